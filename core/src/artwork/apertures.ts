@@ -1,0 +1,195 @@
+import { type Issue } from '../judgement/index.ts';
+import { type Box, boxesTouch, boxOf, centroid, type Point, type Ring } from '../numerics/index.ts';
+import { governingWidth, subtract, unite } from './clip.ts';
+import { plotGerber, type PlottedShape } from './gerber-plot.ts';
+import { measureRing } from './standard-shapes.ts';
+
+/** One opening of a stencil, or one paste deposit, mm. */
+export interface Aperture {
+	/** Position in the stable order: the order of the file. */
+	index: number;
+	shape: PlottedShape['shape'];
+	outline: Ring;
+	centre: Point;
+	areaMm2: number;
+	perimeterMm: number;
+	/** Twice the smallest inset at which the shape splits or vanishes. */
+	widthMm: number;
+	lengthMm: number;
+	/** From X2 attributes; reconciling adds the part that the opening lies under. */
+	refDes: string | null;
+	pin: string | null;
+	/** Line of the file that drew it. */
+	line: number;
+}
+
+export interface PasteLayer {
+	apertures: Aperture[];
+	unit: 'mm' | 'inch';
+	issues: Issue[];
+}
+
+/** Reads a paste layer into openings: shapes that overlap or touch are united, cleared parts are cut out.
+ * An opening with an island in it cannot be cut (the island falls out) and is reported.
+ */
+export function readPasteLayer(text: string): PasteLayer {
+	const plot = plotGerber(text);
+	const issues = [...plot.issues];
+	const widths = new Map<string, number>();
+	const apertures: Aperture[] = [];
+	for (const piece of separate(plot.shapes)) {
+		const m = piece.measures;
+		if (piece.holes.length > 0)
+			issues.push({
+				severity: 'warning',
+				code: 'island_in_opening',
+				line: piece.line,
+				field: 'aperture',
+				value: `${m.lengthMm.toFixed(2)} mm`,
+				message: `Line ${piece.line}: this opening has an island in it that would fall out of the foil. Divide it into windows.`
+			});
+		if (!(m.areaMm2 > 1e-6)) {
+			issues.push({
+				severity: 'error',
+				code: 'zero_area',
+				line: piece.line,
+				field: 'aperture',
+				value: `${m.areaMm2} mm²`,
+				message: `Line ${piece.line}: an opening without area. Correct its size.`
+			});
+			continue;
+		}
+		apertures.push({
+			index: apertures.length,
+			shape: piece.shape,
+			outline: piece.outline,
+			centre: centroid(piece.outline),
+			areaMm2: m.areaMm2,
+			perimeterMm: m.perimeterMm,
+			widthMm: m.widthMm ?? cachedWidth(piece, widths),
+			lengthMm: m.lengthMm,
+			refDes: piece.pin?.refDes ?? null,
+			pin: piece.pin?.pin ?? null,
+			line: piece.line
+		});
+	}
+	if (apertures.length === 0 && !issues.some((issue) => issue.severity === 'error'))
+		issues.push({
+			severity: 'error',
+			code: 'no_openings',
+			line: 1,
+			field: 'file',
+			value: '',
+			message: 'The layer is readable but has no opening in it. Is it the paste layer of this side?'
+		});
+	return { apertures, unit: plot.unit, issues };
+}
+
+function cachedWidth(piece: PlottedShape, widths: Map<string, number>): number {
+	const origin = piece.outline[0]!;
+	const key = piece.outline.map((p) => `${(p.x - origin.x).toFixed(4)},${(p.y - origin.y).toFixed(4)}`).join(' ');
+	const known = widths.get(key);
+	if (known !== undefined) return known;
+	const width = governingWidth(piece);
+	widths.set(key, width);
+	return width;
+}
+
+/** Paints the objects in file order and returns what is left open, each connected piece once. */
+function separate(shapes: readonly PlottedShape[]): PlottedShape[] {
+	const boxes = shapes.map((shape) => boxOf(shape.outline));
+	const group = touchingGroups(boxes);
+	const members = new Map<number, number[]>();
+	group.forEach((root, i) => {
+		const list = members.get(root);
+		if (list) list.push(i);
+		else members.set(root, [i]);
+	});
+	const pieces: PlottedShape[] = [];
+	for (const indices of members.values()) {
+		const first = shapes[indices[0]!]!;
+		if (indices.length === 1) {
+			if (first.polarity === 'dark') pieces.push(first);
+			continue;
+		}
+		let painted: { outline: Ring; holes: Ring[] }[] = [];
+		let pending: PlottedShape[] = [];
+		const flush = () => {
+			if (pending.length === 0) return;
+			painted = pending[0]!.polarity === 'dark' ? unite([...painted, ...pending]) : subtract(painted, pending);
+			pending = [];
+		};
+		for (const i of indices) {
+			const shape = shapes[i]!;
+			if (pending.length && pending[0]!.polarity !== shape.polarity) flush();
+			pending.push(shape);
+		}
+		flush();
+		const dark = indices.map((i) => shapes[i]!).filter((shape) => shape.polarity === 'dark');
+		for (const area of painted) {
+			const measures = measureRing(area.outline, area.holes);
+			// A shape whose box touched another's, yet stayed as it was, keeps its exact formula.
+			const same = dark.find(
+				(shape) =>
+					Math.abs(shape.measures.areaMm2 - measures.areaMm2) < 0.002 * measures.areaMm2 &&
+					boxesTouch(boxOf(shape.outline), boxOf(area.outline), -1e-4) &&
+					Math.abs(shape.measures.lengthMm - measures.lengthMm) < 0.002
+			);
+			pieces.push(same ?? { ...(dark[0] ?? first), ...area, shape: 'polygon', measures });
+		}
+	}
+	// Groups come in the order of their first shape, so the openings keep the order of the file.
+	return pieces;
+}
+
+/** Union-find over boxes that touch, through a grid so that only neighbours are compared. */
+function touchingGroups(boxes: readonly Box[]): number[] {
+	const parent = boxes.map((_, i) => i);
+	const find = (i: number): number => {
+		while (parent[i] !== i) {
+			parent[i] = parent[parent[i]!]!;
+			i = parent[i]!;
+		}
+		return i;
+	};
+	const CELL_MM = 2;
+	const grid = new Map<string, number[]>();
+	boxes.forEach((box, i) => {
+		for (let gx = Math.floor(box.minX / CELL_MM); gx <= Math.floor(box.maxX / CELL_MM); gx++)
+			for (let gy = Math.floor(box.minY / CELL_MM); gy <= Math.floor(box.maxY / CELL_MM); gy++) {
+				const key = `${gx},${gy}`;
+				const cell = grid.get(key);
+				if (!cell) {
+					grid.set(key, [i]);
+					continue;
+				}
+				for (const j of cell) {
+					const [a, b] = [find(i), find(j)];
+					if (a !== b && boxesTouch(box, boxes[j]!)) parent[Math.max(a, b)] = Math.min(a, b);
+				}
+				cell.push(i);
+			}
+	});
+	return parent.map((_, i) => find(i));
+}
+
+/** Width and height of a board from its outline layer: the box of the centre lines, mm. */
+export function readOutlineLayer(text: string): { box: Box | null; issues: Issue[] } {
+	const plot = plotGerber(text);
+	const box = boxOf(plot.paths.flat());
+	if (Number.isFinite(box.minX) && box.maxX > box.minX && box.maxY > box.minY) return { box, issues: plot.issues };
+	return {
+		box: null,
+		issues: [
+			...plot.issues,
+			{
+				severity: 'error',
+				code: 'no_outline',
+				line: 1,
+				field: 'outline',
+				value: '',
+				message: 'The layer draws no line around a board. Choose the outline layer, or type width and height.'
+			}
+		]
+	};
+}

@@ -1,0 +1,186 @@
+import { type Issue, quoteValue } from '../judgement/index.ts';
+import { findHeader, plainTitle } from './table-file.ts';
+
+export interface BomItem {
+	/** Line of the file or row of the sheet where the item begins. */
+	line: number;
+	partNumber: string;
+	designators: string[];
+	quantity: number | null;
+	fitted: boolean;
+	value: string;
+	packageName: string;
+	description: string;
+}
+
+export interface BillOfMaterials {
+	items: BomItem[];
+	issues: Issue[];
+}
+
+type Role = 'ref' | 'part' | 'quantity' | 'value' | 'package' | 'description' | 'fitted' | 'dnp';
+
+const WORDS: Record<Role, readonly string[]> = {
+	ref: ['designator', 'designators', 'refdes', 'reference', 'references', 'ref', 'refs', 'location', 'position', 'bauteil'],
+	part: ['partnumber', 'partno', 'part#', 'pn', 'p/n', 'mpn', 'itemnumber', 'article', 'part', 'artikel', 'internalpart'],
+	quantity: ['quantity', 'qty', 'count', 'menge', 'pieces'],
+	value: ['value', 'val', 'comment', 'wert'],
+	package: ['package', 'footprint', 'pattern', 'case', 'gehäuse'],
+	description: ['description', 'desc', 'text', 'bezeichnung'],
+	fitted: ['fitted', 'fit', 'populate', 'mount', 'place', 'placed'],
+	dnp: ['dnp', 'dnf', 'nofit', 'donotplace', 'donotpopulate']
+};
+
+function rolesOf(titles: readonly string[]): Partial<Record<Role, number>> {
+	const plain = titles.map(plainTitle);
+	const columns: Partial<Record<Role, number>> = {};
+	for (const role of Object.keys(WORDS) as Role[]) {
+		const at = WORDS[role].map((word) => plain.indexOf(word)).find((i) => i >= 0);
+		if (at !== undefined && !Object.values(columns).includes(at)) columns[role] = at;
+	}
+	return columns;
+}
+
+const NOT_FITTED =
+	/^(dnp|dnf|dni|dnm|nf|nm|no[ _-]?pop|omit|not[ _-](fitted|placed|mounted)|do[ _-]not[ _-](populate|fit|place|install))$/i;
+const YES = /^(y|yes|true|1|x|ja)$/i;
+const NO = /^(n|no|false|0|nein)$/i;
+
+/** Reads a bill of materials from text. Designators may be lists and ranges; a line with only designators continues the one above.
+ * @param text the decoded file, or a sheet joined with tabs
+ * @param literal designators that exist as they are in the position file, so that "J1-2" is not taken for a range
+ */
+export function readBom(text: string, literal: ReadonlySet<string> = new Set()): BillOfMaterials {
+	const header = findHeader<Role>(text, rolesOf, ['ref']);
+	if (!header || Object.keys(header.columns).length < 2) {
+		const first = text.split(/\r\n|\r|\n/).find((raw) => raw.trim() !== '') ?? '';
+		return {
+			items: [],
+			issues: [
+				{
+					severity: 'error',
+					code: 'needs_mapping',
+					line: 1,
+					field: 'header',
+					value: quoteValue(first),
+					message:
+						'No header line with designators and a part number was found. Add one, for example "Part number,Designators,Quantity,Value,Package".'
+				}
+			]
+		};
+	}
+	const { columns } = header;
+	const issues: Issue[] = [];
+	const items: BomItem[] = [];
+	for (const row of header.rows.slice(header.headerAt + 1)) {
+		const cell = (role: Role) => (columns[role] === undefined ? '' : (row.cells[columns[role]] ?? '').trim());
+		if (row.cells.every((c) => c.trim() === '')) continue;
+		const issue = (severity: Issue['severity'], code: string, field: string, value: string, message: string) =>
+			issues.push({ severity, code, line: row.line, field, value: quoteValue(value), message: `Line ${row.line}: ${message}` });
+		const expanded = expandDesignators(cell('ref'), literal);
+		for (const token of expanded.bad)
+			issue('error', 'bad_range', 'designators', token, `"${token}" is not a designator or a range. Correct it.`);
+		const previous = items.at(-1);
+		if (cell('part') === '' && cell('quantity') === '' && previous && expanded.designators.length > 0) {
+			previous.designators.push(...expanded.designators);
+			continue;
+		}
+		if (expanded.designators.length === 0 && expanded.bad.length === 0) {
+			if (/^(total|end|count)/i.test(row.cells[0] ?? '')) continue;
+			issue('warning', 'no_designators', 'designators', '', 'no designators, so nothing is placed from it.');
+		}
+		const quantityText = cell('quantity');
+		const quantity = quantityText === '' ? null : Number(quantityText.replace(',', '.'));
+		if (quantity !== null && !(Number.isInteger(quantity) && quantity >= 0))
+			issue('error', 'bad_cell', 'quantity', quantityText, `the quantity "${quoteValue(quantityText)}" is not a whole number.`);
+		items.push({
+			line: row.line,
+			partNumber: cell('part') || cell('value') || cell('description'),
+			designators: expanded.designators,
+			quantity: quantity !== null && Number.isInteger(quantity) ? quantity : null,
+			fitted: isFitted(row.cells, cell('fitted'), cell('dnp'), quantity),
+			value: cell('value'),
+			packageName: cell('package'),
+			description: cell('description')
+		});
+	}
+	issues.push(...crossChecks(items));
+	if (items.length === 0 && issues.length === 0)
+		issues.push({
+			severity: 'error',
+			code: 'no_rows',
+			line: header.rows[header.headerAt]!.line,
+			field: 'file',
+			value: '',
+			message: 'The header was found, but no item below it. Was the file cut short?'
+		});
+	return { items, issues };
+}
+
+function isFitted(cells: readonly string[], fitted: string, dnp: string, quantity: number | null): boolean {
+	if (quantity === 0) return false;
+	if (NO.test(fitted) || YES.test(dnp)) return false;
+	return !cells.some((cell) => NOT_FITTED.test(cell.trim()));
+}
+
+function crossChecks(items: readonly BomItem[]): Issue[] {
+	const issues: Issue[] = [];
+	const seen = new Map<string, number>();
+	for (const item of items) {
+		const own = new Set<string>();
+		for (const ref of item.designators) {
+			const before = seen.get(ref);
+			const again = own.has(ref);
+			own.add(ref);
+			if (again || before !== undefined)
+				issues.push({
+					severity: 'error',
+					code: again ? 'duplicate_ref_in_line' : 'ref_on_two_lines',
+					line: item.line,
+					field: 'designators',
+					value: ref,
+					message: again
+						? `Line ${item.line} lists ${ref} twice. Remove one.`
+						: `${ref} stands on line ${before} and on line ${item.line}. Which part is it?`
+				});
+			else seen.set(ref, item.line);
+		}
+		if (item.quantity !== null && item.quantity > 0 && item.quantity !== item.designators.length)
+			issues.push({
+				severity: 'error',
+				code: 'qty_mismatch',
+				line: item.line,
+				field: 'quantity',
+				value: String(item.quantity),
+				message: `Line ${item.line}: quantity ${item.quantity}, but ${item.designators.length} designators. Correct one of them.`
+			});
+	}
+	return issues;
+}
+
+const LONGEST_RANGE = 500;
+
+/** Expands "R1-R3, R7; R10..12 C5" into single designators.
+ * @param literal tokens that are designators as they stand
+ * @returns what could be read, and the tokens that could not: never dropped in silence
+ * @example expandDesignators('R1-R3, R7').designators // => ['R1', 'R2', 'R3', 'R7']
+ */
+export function expandDesignators(text: string, literal: ReadonlySet<string> = new Set()): { designators: string[]; bad: string[] } {
+	const designators: string[] = [];
+	const bad: string[] = [];
+	for (const token of text.replace(/\s*(\.\.|–|-)\s*/g, '$1').split(/[,;\s]+/)) {
+		if (token === '') continue;
+		if (literal.has(token) || /^[A-Za-z_]+\d*[A-Za-z]?$/.test(token)) {
+			designators.push(token);
+			continue;
+		}
+		const range = /^([A-Za-z_]+)(\d+)(?:-|–|\.\.)([A-Za-z_]*)(\d+)$/.exec(token);
+		const [first, last] = [Number(range?.[2]), Number(range?.[4])];
+		if (!range || (range[3] !== '' && range[3] !== range[1]) || last < first || last - first > LONGEST_RANGE) {
+			bad.push(token);
+			continue;
+		}
+		for (let i = first; i <= last; i++) designators.push(`${range[1]}${i}`);
+	}
+	return { designators, bad };
+}

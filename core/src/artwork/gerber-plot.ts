@@ -1,0 +1,542 @@
+import type { ChildNode, Format, Graphic, ToolDefinition, ToolMacro } from '@tracespace/parser';
+import { type Issue, quoteValue } from '../judgement/index.ts';
+import { type Point, type Ring, rotate } from '../numerics/index.ts';
+import type { Area } from './clip.ts';
+import { drawMacro } from './gerber-macro.ts';
+import { readSyntax } from './gerber-syntax.ts';
+import {
+	arcPoints,
+	capsuleRing,
+	circleRing,
+	measure,
+	measureRing,
+	type Measures,
+	obroundRing,
+	type Outline,
+	rectangleRing,
+	regularPolygonRing
+} from './standard-shapes.ts';
+
+/** One object of the image, in file coordinates turned to mm. */
+export interface PlottedShape extends Area {
+	shape: Outline['shape'] | 'polygon';
+	measures: Measures;
+	polarity: 'dark' | 'clear';
+	/** From X2 attributes, where the file carries them. */
+	pin: { refDes: string; pin: string | null } | null;
+	/** Line of the command that drew it, the first is 1. */
+	line: number;
+}
+
+export interface GerberPlot {
+	shapes: PlottedShape[];
+	/** Centre lines of strokes, for board outlines. */
+	paths: Point[][];
+	unit: 'mm' | 'inch';
+	issues: Issue[];
+}
+
+interface Tool {
+	areas: Area[];
+	outline: Outline | null;
+	/** Round tools can draw arcs, round and rectangular ones lines. */
+	stroke: Outline | null;
+}
+
+interface Transform {
+	mirrorX: boolean;
+	mirrorY: boolean;
+	rotationDeg: number;
+	scale: number;
+}
+
+const PLAIN: Transform = { mirrorX: false, mirrorY: false, rotationDeg: 0, scale: 1 };
+
+/** Reads an RS-274X layer into shapes. Stateless: nothing leaks from one file to the next.
+ * Flashes of every standard shape, macros, strokes, arcs, regions, step-and-repeat, block apertures, polarity, mirror,
+ * rotation and scale are drawn; anything else is an issue with its line, never a drawing.
+ * @param text the file
+ * @returns shapes in file order, mm, and what was wrong with the file
+ * @see the Gerber layer format specification (value from memory)
+ */
+export function plotGerber(text: string): GerberPlot {
+	const { nodes, issues } = readSyntax(text);
+	const plotter = new Plotter(issues);
+	for (const node of nodes) {
+		if (node.type === 'done') break;
+		plotter.take(node);
+	}
+	plotter.finish();
+	return { shapes: plotter.shapes, paths: plotter.paths, unit: plotter.mm === 1 ? 'mm' : 'inch', issues };
+}
+
+class Plotter {
+	shapes: PlottedShape[] = [];
+	readonly paths: Point[][] = [];
+	mm = 1;
+	private unitsSeen = false;
+	private format: Format | null = null;
+	private trailingOmitted = false;
+	private readonly tools = new Map<string, Tool>();
+	private readonly macros = new Map<string, ToolMacro>();
+	private readonly blocks = new Map<string, PlottedShape[]>();
+	private toolCode: string | null = null;
+	private position: Partial<Point> = {};
+	private mode: 'line' | 'cwArc' | 'ccwArc' = 'line';
+	private multiQuadrant = true;
+	private lastGraphic: 'segment' | 'move' | 'shape' = 'move';
+	private polarity: 'dark' | 'clear' = 'dark';
+	private transform: Transform = PLAIN;
+	private region: { contour: Point[]; line: number } | null = null;
+	private repeat: { x: number; y: number; i: number; j: number; from: PlottedShape[] } | null = null;
+	private readonly openBlocks: { code: string; outer: PlottedShape[] }[] = [];
+	private refDes: string | null = null;
+	private pin: { refDes: string; pin: string | null } | null = null;
+
+	constructor(private readonly issues: Issue[]) {}
+
+	take(node: ChildNode): void {
+		const line = node.position?.start.line ?? 0;
+		switch (node.type) {
+			case 'units':
+				this.mm = node.units === 'in' ? 25.4 : 1;
+				this.unitsSeen = true;
+				break;
+			case 'coordinateFormat':
+				if (node.format) this.format = node.format;
+				this.trailingOmitted = node.zeroSuppression === 'trailing';
+				if (node.mode === 'incremental')
+					this.report(line, 'unsupported', 'format', 'incremental', 'incremental coordinates are not read');
+				break;
+			case 'toolMacro':
+				this.macros.set(node.name, node);
+				break;
+			case 'toolDefinition':
+				this.define(node, line);
+				break;
+			case 'toolChange':
+				this.toolCode = node.code;
+				if (!this.tools.has(node.code) && !this.blocks.has(node.code))
+					this.report(line, 'undefined_aperture', 'aperture', `D${node.code}`, 'this aperture was never defined');
+				break;
+			case 'interpolateMode':
+				if (node.mode === 'line' || node.mode === 'cwArc' || node.mode === 'ccwArc') this.mode = node.mode;
+				else this.report(line, 'unsupported', 'mode', String(node.mode), 'this interpolation is not drawn');
+				break;
+			case 'quadrantMode':
+				this.multiQuadrant = node.quadrant === 'multi';
+				break;
+			case 'regionMode':
+				this.closeContour();
+				this.region = node.region ? { contour: [], line } : null;
+				break;
+			case 'loadPolarity':
+				this.polarity = node.polarity === 'clear' ? 'clear' : 'dark';
+				break;
+			case 'stepRepeat':
+				this.closeRepeat();
+				this.openRepeat(node.stepRepeat as Partial<Record<'x' | 'y' | 'i' | 'j', number>>, line);
+				break;
+			case 'graphic':
+				this.draw(node, line);
+				break;
+			case 'unimplemented':
+				this.extended(node.value, line);
+				break;
+		}
+	}
+
+	finish(): void {
+		this.closeRepeat();
+		if (this.region)
+			this.report(this.region.line, 'open_region', 'region', 'G36', 'this region is never closed with G37');
+		if (this.openBlocks.length)
+			this.report(0, 'open_block', 'block aperture', `D${this.openBlocks[0]!.code}`, 'this block is never closed');
+	}
+
+	private report(line: number, code: string, field: string, value: string, what: string): void {
+		this.issues.push({
+			severity: 'error',
+			code,
+			line,
+			field,
+			value: quoteValue(value),
+			message: `Line ${line}, ${field} "${quoteValue(value)}": ${what}.`
+		});
+	}
+
+	/** Commands that the parser leaves as text: attributes, blocks, transforms, and what nobody knows. */
+	private extended(raw: string, line: number): void {
+		const text = raw.replace(/[%*\s]/g, '');
+		const code = text.slice(0, 2);
+		const rest = text.slice(2);
+		switch (code) {
+			case 'TF':
+			case 'TA':
+				return;
+			case 'TO': {
+				const [name, ...values] = rest.split(',');
+				if (name === '.C') this.refDes = values[0] ?? null;
+				if (name === '.P') this.pin = { refDes: values[0] ?? '', pin: values[1] ?? null };
+				return;
+			}
+			case 'TD':
+				if (rest === '' || rest === '.C') this.refDes = null;
+				if (rest === '' || rest === '.P') this.pin = null;
+				return;
+			case 'AB':
+				this.block(rest.replace(/^D/, ''), line);
+				return;
+			case 'LM':
+				this.transform = { ...this.transform, mirrorX: rest.includes('X'), mirrorY: rest.includes('Y') };
+				return;
+			case 'LR':
+				this.transform = { ...this.transform, rotationDeg: Number(rest) };
+				return;
+			case 'LS':
+				this.transform = { ...this.transform, scale: Number(rest) };
+				return;
+			case 'IP':
+				if (rest === 'POS') return;
+				break;
+			case 'OF':
+			case 'MI':
+			case 'SF':
+			case 'AS':
+			case 'IR':
+				// Old image parameters: harmless at their neutral values, and not drawn otherwise.
+				if (/^(A?0*(\.0*)?B?0*(\.0*)?|A1(\.0*)?B1(\.0*)?|AXBY)$/.test(rest)) return;
+				break;
+			case 'IN':
+			case 'LN':
+				return;
+		}
+		if (/^(M01|G90|G5[45])/.test(text)) return;
+		this.report(line, 'unsupported', 'command', raw.trim(), 'this command is not drawn, so the stencil would be wrong');
+	}
+
+	private define(node: ToolDefinition, line: number): void {
+		const shape = node.shape;
+		const centre = { x: 0, y: 0 };
+		let tool: Tool;
+		switch (shape.type) {
+			case 'circle': {
+				const diameterMm = shape.diameter * this.mm;
+				const outline: Outline = { shape: 'circle', diameterMm };
+				tool = { areas: [plain(circleRing(centre, diameterMm))], outline, stroke: outline };
+				break;
+			}
+			case 'rectangle':
+			case 'obround': {
+				const [xSizeMm, ySizeMm] = [shape.xSize * this.mm, shape.ySize * this.mm];
+				const outline: Outline = { shape: shape.type, xSizeMm, ySizeMm };
+				const ring = (shape.type === 'rectangle' ? rectangleRing : obroundRing)(centre, xSizeMm, ySizeMm);
+				tool = { areas: [plain(ring)], outline, stroke: shape.type === 'rectangle' ? outline : null };
+				break;
+			}
+			case 'polygon': {
+				const ring = regularPolygonRing(centre, shape.diameter * this.mm, shape.vertices, shape.rotation ?? 0);
+				tool = { areas: [plain(ring)], outline: null, stroke: null };
+				break;
+			}
+			default: {
+				const macro = this.macros.get(shape.name);
+				if (!macro) {
+					this.report(line, 'undefined_macro', 'macro', shape.name, 'this macro was never defined');
+					return;
+				}
+				const image = drawMacro(macro.children, shape.variableValues, this.mm);
+				for (const primitive of image.unsupported)
+					this.report(line, 'unsupported', 'macro primitive', primitive, 'this primitive is not drawn');
+				tool = { areas: image.areas, outline: image.exact, stroke: null };
+			}
+		}
+		if (node.hole) {
+			const hole =
+				node.hole.type === 'circle'
+					? circleRing(centre, node.hole.diameter * this.mm)
+					: rectangleRing(centre, node.hole.xSize * this.mm, node.hole.ySize * this.mm);
+			tool = { areas: tool.areas.map((a) => ({ ...a, holes: [...a.holes, hole] })), outline: null, stroke: null };
+		}
+		this.tools.set(node.code, tool);
+	}
+
+	private coordinate(text: string | undefined, before: number | undefined, line: number): number | undefined {
+		if (text === undefined) return before;
+		if (text.includes('.')) return Number(text) * this.mm;
+		if (!this.format) {
+			this.report(line, 'missing_format', 'coordinate', text, 'the file gives no coordinate format (%FS...%)');
+			this.format = [3, 4];
+		}
+		const [whole, decimals] = this.format;
+		const sign = text.startsWith('-') ? -1 : 1;
+		const digits = text.replace(/^[+-]/, '');
+		const padded = this.trailingOmitted ? digits.padEnd(whole + decimals, '0') : digits;
+		return (sign * Number(padded) * this.mm) / 10 ** decimals;
+	}
+
+	private draw(node: Graphic, line: number): void {
+		if (!this.unitsSeen) {
+			this.report(line, 'missing_units', 'units', '', 'the file draws before it says mm or inch (%MO...%)');
+			this.unitsSeen = true;
+		}
+		const graphic = (node.graphic ?? this.lastGraphic) as 'segment' | 'move' | 'shape';
+		this.lastGraphic = graphic;
+		const from = this.position;
+		const c = node.coordinates as Partial<Record<'x' | 'y' | 'i' | 'j', string>>;
+		const to = { x: this.coordinate(c.x, from.x, line), y: this.coordinate(c.y, from.y, line) };
+		if (to.x === undefined || to.y === undefined) {
+			this.report(
+				line,
+				'coordinate_never_set',
+				to.x === undefined ? 'X' : 'Y',
+				'',
+				'a position is used before it was ever set'
+			);
+			return;
+		}
+		const target: Point = { x: to.x, y: to.y };
+		this.position = target;
+		if (graphic === 'move') {
+			this.closeContour();
+			return;
+		}
+		if (graphic === 'shape') {
+			this.flash(target, line);
+			return;
+		}
+		if (from.x === undefined || from.y === undefined) {
+			this.report(line, 'coordinate_never_set', 'X', '', 'a line starts before any position was set');
+			return;
+		}
+		const start: Point = { x: from.x, y: from.y };
+		const offset = { x: this.coordinate(c.i, 0, line) ?? 0, y: this.coordinate(c.j, 0, line) ?? 0 };
+		const points = this.mode === 'line' ? [start, target] : this.arc(start, target, offset, line);
+		if (this.region) {
+			const contour = this.region.contour;
+			contour.push(...(contour.length ? points.slice(1) : points));
+		} else this.stroke(points, line);
+	}
+
+	private arc(from: Point, to: Point, offset: Point, line: number): Point[] {
+		const clockwise = this.mode === 'cwArc';
+		const candidates = this.multiQuadrant
+			? [offset]
+			: [1, -1].flatMap((sx) => [1, -1].map((sy) => ({ x: sx * Math.abs(offset.x), y: sy * Math.abs(offset.y) })));
+		let best: { centre: Point; miss: number; start: number; sweep: number; radius: number } | null = null;
+		for (const o of candidates) {
+			const centre = { x: from.x + o.x, y: from.y + o.y };
+			const radius = Math.hypot(o.x, o.y);
+			const miss = Math.abs(Math.hypot(to.x - centre.x, to.y - centre.y) - radius);
+			const start = (Math.atan2(from.y - centre.y, from.x - centre.x) * 180) / Math.PI;
+			const end = (Math.atan2(to.y - centre.y, to.x - centre.x) * 180) / Math.PI;
+			let sweep = (((end - start) % 360) + 360) % 360;
+			if (clockwise) sweep -= 360;
+			// Equal ends are a full turn in multi-quadrant mode and nothing in single-quadrant mode.
+			if (Math.hypot(to.x - from.x, to.y - from.y) < 1e-9) sweep = this.multiQuadrant ? (clockwise ? -360 : 360) : 0;
+			else if (clockwise && sweep === -360) sweep = 0;
+			if (!this.multiQuadrant && Math.abs(sweep) > 90.1) continue;
+			if (!best || miss < best.miss) best = { centre, miss, start, sweep, radius };
+		}
+		if (!best || best.radius === 0 || best.miss > 0.01 + 0.02 * best.radius) {
+			this.report(line, 'bad_arc', 'I/J', `${offset.x}, ${offset.y}`, 'this arc does not meet its end point');
+			return [from, to];
+		}
+		const points = arcPoints(best.centre, best.radius, best.start, best.sweep);
+		return [from, ...points.slice(1, -1), to];
+	}
+
+	private flash(at: Point, line: number): void {
+		const code = this.toolCode;
+		const block = code === null ? undefined : this.blocks.get(code);
+		if (block) {
+			for (const shape of block) this.add(this.place(shape, at));
+			return;
+		}
+		const tool = code === null ? undefined : this.tools.get(code);
+		if (!tool) {
+			this.report(line, 'undefined_aperture', 'aperture', code === null ? 'none' : `D${code}`, 'nothing to flash with');
+			return;
+		}
+		for (const area of tool.areas) {
+			const exact = tool.outline && tool.areas.length === 1 ? tool.outline : null;
+			this.add(
+				this.place(
+					{
+						...area,
+						shape: exact?.shape ?? 'polygon',
+						measures: exact ? measure(exact) : measureRing(area.outline, area.holes),
+						polarity: this.polarity,
+						pin: this.pinNow(),
+						line
+					},
+					at
+				)
+			);
+		}
+	}
+
+	/** Mirrors, turns, scales and moves a shape drawn about the origin. */
+	private place(shape: PlottedShape, at: Point): PlottedShape {
+		const { mirrorX, mirrorY, rotationDeg, scale } = this.transform;
+		const move = (ring: Ring) =>
+			ring.map((p) => {
+				const q = rotate(
+					{ x: (mirrorX ? -p.x : p.x) * scale, y: (mirrorY ? -p.y : p.y) * scale },
+					rotationDeg
+				);
+				return { x: q.x + at.x, y: q.y + at.y };
+			});
+		const m = shape.measures;
+		return {
+			...shape,
+			outline: move(shape.outline),
+			holes: shape.holes.map(move),
+			polarity: this.polarity === 'clear' ? flip(shape.polarity, this.blocks.has(this.toolCode ?? '')) : shape.polarity,
+			measures:
+				scale === 1
+					? m
+					: {
+							areaMm2: m.areaMm2 * scale * scale,
+							perimeterMm: m.perimeterMm * scale,
+							widthMm: m.widthMm === null ? null : m.widthMm * scale,
+							lengthMm: m.lengthMm * scale
+						}
+		};
+	}
+
+	private stroke(points: Point[], line: number): void {
+		this.paths.push(points);
+		const tool = this.toolCode === null ? undefined : this.tools.get(this.toolCode);
+		const tip = tool?.stroke;
+		if (!tip) {
+			const code = this.toolCode === null ? 'none' : `D${this.toolCode}`;
+			this.report(line, 'bad_stroke', 'aperture', code, 'only round and rectangular apertures can draw lines');
+			return;
+		}
+		for (let i = 1; i < points.length; i++) {
+			const [a, b] = [points[i - 1]!, points[i]!];
+			const ring =
+				tip.shape === 'circle'
+					? capsuleRing(a, b, tip.diameterMm * this.transform.scale)
+					: sweptRectangle(a, b, tip.xSizeMm * this.transform.scale, tip.ySizeMm * this.transform.scale);
+			this.addRing(ring, line);
+		}
+	}
+
+	private addRing(ring: Ring, line: number): void {
+		this.add({
+			outline: ring,
+			holes: [],
+			shape: 'polygon',
+			measures: measureRing(ring),
+			polarity: this.polarity,
+			pin: this.pinNow(),
+			line
+		});
+	}
+
+	private add(shape: PlottedShape): void {
+		this.shapes.push(shape);
+	}
+
+	private pinNow() {
+		return this.pin ?? (this.refDes ? { refDes: this.refDes, pin: null } : null);
+	}
+
+	private closeContour(): void {
+		const region = this.region;
+		if (!region || region.contour.length === 0) return;
+		const ring = withoutRepeats(region.contour);
+		if (ring.length < 3)
+			this.report(region.line, 'empty_region', 'region', `${ring.length} points`, 'a region needs at least three points');
+		else {
+			this.paths.push([...ring, ring[0]!]);
+			this.addRing(ring, region.line);
+		}
+		region.contour = [];
+	}
+
+	private openRepeat(sr: Partial<Record<'x' | 'y' | 'i' | 'j', number>>, line: number): void {
+		const { x = 1, y = 1, i = 0, j = 0 } = sr;
+		if (x === 1 && y === 1) return;
+		if (!(x >= 1 && y >= 1)) {
+			this.report(line, 'bad_repeat', 'step and repeat', `X${x}Y${y}`, 'the counts must be 1 or more');
+			return;
+		}
+		this.repeat = { x, y, i: i * this.mm, j: j * this.mm, from: this.shapes };
+		this.shapes = [];
+	}
+
+	private closeRepeat(): void {
+		const repeat = this.repeat;
+		if (!repeat) return;
+		this.repeat = null;
+		const once = this.shapes;
+		this.shapes = repeat.from;
+		for (let column = 0; column < repeat.x; column++)
+			for (let row = 0; row < repeat.y; row++)
+				for (const shape of once) this.add(shifted(shape, column * repeat.i, row * repeat.j));
+	}
+
+	private block(code: string, line: number): void {
+		if (code) {
+			this.openBlocks.push({ code, outer: this.shapes });
+			this.shapes = [];
+			return;
+		}
+		const open = this.openBlocks.pop();
+		if (!open) {
+			this.report(line, 'open_block', 'block aperture', 'AB', 'a block is closed that was never opened');
+			return;
+		}
+		this.blocks.set(open.code, this.shapes);
+		this.shapes = open.outer;
+	}
+}
+
+/** A block flashed in clear polarity turns every object of it round. */
+function flip(polarity: 'dark' | 'clear', isBlock: boolean): 'dark' | 'clear' {
+	if (!isBlock) return 'clear';
+	return polarity === 'dark' ? 'clear' : 'dark';
+}
+
+function plain(outline: Ring): Area {
+	return { outline, holes: [] };
+}
+
+function shifted(shape: PlottedShape, dx: number, dy: number): PlottedShape {
+	const move = (ring: Ring) => ring.map((p) => ({ x: p.x + dx, y: p.y + dy }));
+	return { ...shape, outline: move(shape.outline), holes: shape.holes.map(move) };
+}
+
+function withoutRepeats(points: readonly Point[]): Point[] {
+	const ring: Point[] = [];
+	for (const p of points) {
+		const last = ring.at(-1);
+		if (!last || Math.hypot(p.x - last.x, p.y - last.y) > 1e-9) ring.push(p);
+	}
+	const [first, last] = [ring[0], ring.at(-1)];
+	if (first && last && ring.length > 1 && Math.hypot(first.x - last.x, first.y - last.y) < 1e-9) ring.pop();
+	return ring;
+}
+
+/** Convex hull of a rectangle at both ends of a line: what a rectangular tool sweeps. */
+function sweptRectangle(a: Point, b: Point, xSizeMm: number, ySizeMm: number): Ring {
+	const points = [...rectangleRing(a, xSizeMm, ySizeMm), ...rectangleRing(b, xSizeMm, ySizeMm)].sort(
+		(p, q) => p.x - q.x || p.y - q.y
+	);
+	const half = (list: Point[]) => {
+		const hull: Point[] = [];
+		for (const p of list) {
+			while (hull.length >= 2 && turn(hull.at(-2)!, hull.at(-1)!, p) <= 0) hull.pop();
+			hull.push(p);
+		}
+		return hull.slice(0, -1);
+	};
+	return [...half(points), ...half([...points].reverse())];
+}
+
+function turn(a: Point, b: Point, c: Point): number {
+	return (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
+}

@@ -1,0 +1,100 @@
+import { type ChildNode, createParser } from '@tracespace/parser';
+import { type Issue, quoteValue } from '../judgement/index.ts';
+
+export interface GerberSyntax {
+	nodes: ChildNode[];
+	issues: Issue[];
+}
+
+/** A parse result is never a drawing when the text is not Gerber at all; then `nodes` is empty and the issue says why.
+ * Commands that the parser passed over in silence are found by the text between its nodes and reported by line.
+ */
+export function readSyntax(text: string): GerberSyntax {
+	const problem = notGerber(text);
+	if (problem) return { nodes: [], issues: [problem] };
+	let nodes: ChildNode[];
+	try {
+		const parser = createParser();
+		parser.feed(text.endsWith('\n') ? text : `${text}\n`);
+		const root = parser.result();
+		if (root.filetype !== 'gerber')
+			return {
+				nodes: [],
+				issues: [fault(1, 'file', firstLine(text), 'This looks like a drill file. Choose the paste layer in RS-274X.')]
+			};
+		nodes = root.children;
+	} catch (error) {
+		const why = error instanceof Error ? error.message : String(error);
+		return { nodes: [], issues: [fault(1, 'file', firstLine(text), `Not readable as Gerber: ${why}.`)] };
+	}
+	const issues = unread(text, nodes);
+	if (!nodes.some((node) => node.type === 'done')) {
+		const lastLine = text.trimEnd().split('\n').length;
+		issues.push({
+			severity: 'error',
+			code: 'missing_end_of_file',
+			line: lastLine,
+			field: 'end of file',
+			value: quoteValue(text.trimEnd().split('\n').at(-1) ?? ''),
+			message: `The file stops at line ${lastLine} without M02: it was cut short. Export or copy it again.`
+		});
+	}
+	return { nodes, issues };
+}
+
+function fault(line: number, field: string, value: string, message: string): Issue {
+	return { severity: 'error', code: 'not_gerber', line, field, value: quoteValue(value), message };
+}
+
+const firstLine = (text: string) => text.split('\n', 1)[0] ?? '';
+
+function notGerber(text: string): Issue | null {
+	if (text.trim() === '') return fault(1, 'file', '', 'The file is empty. Choose the paste layer in RS-274X.');
+	const odd = text.slice(0, 4096).search(/[\u0000-\u0008\u000e-\u001f\ufffd]/);
+	if (odd >= 0) {
+		const line = text.slice(0, odd).split('\n').length;
+		return fault(
+			line,
+			'file',
+			text.split('\n')[line - 1] ?? '',
+			'This is a binary file, not Gerber text. If it is an archive, unpack it first.'
+		);
+	}
+	if (!/%FS|%MO|G0?4|D0?[123]\*/.test(text))
+		return fault(1, 'file', firstLine(text), 'No Gerber command was found. Choose the paste layer in RS-274X.');
+	return null;
+}
+
+/** What stands between two nodes and is neither space, a bare G54/G55 before a code, nor an end mark. */
+function unread(text: string, nodes: readonly ChildNode[]): Issue[] {
+	const issues: Issue[] = [];
+	let at = 0;
+	let line = 1;
+	const lineAt = (offset: number) => {
+		for (; at < offset; at++) if (text.charCodeAt(at) === 10) line++;
+		return line;
+	};
+	let end = 0;
+	for (const node of [...nodes, null]) {
+		const start = node ? (node.position?.start.offset ?? end) : text.length;
+		if (start > end) {
+			const gap = text.slice(end, start);
+			const odd = /[^\s%*]+/g;
+			for (let match = odd.exec(gap); match; match = odd.exec(gap)) {
+				if (/^G5[45]$/.test(match[0])) continue;
+				const known = lineAt(end + match.index);
+				issues.push({
+					severity: 'error',
+					code: 'unknown_command',
+					line: known,
+					field: 'command',
+					value: quoteValue(match[0]),
+					message: `Line ${known}: the command "${quoteValue(match[0])}" is not known, so the drawing may be wrong. Correct or remove it.`
+				});
+			}
+		}
+		if (node) end = Math.max(end, node.position?.end.offset ?? end);
+		if (node?.type === 'done') break;
+	}
+	return issues;
+}

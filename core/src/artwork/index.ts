@@ -1,0 +1,10 @@
+export * from './apertures.ts';
+export * from './bill-of-materials.ts';
+export { governingWidth } from './clip.ts';
+export { plotGerber } from './gerber-plot.ts';
+export * from './panel.ts';
+export * from './positions.ts';
+export * from './reconcile.ts';
+export * from './register.ts';
+export { measure, measureRing } from './standard-shapes.ts';
+export { decodeText, type TextDecoders } from './table-file.ts';

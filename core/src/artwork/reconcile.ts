@@ -1,0 +1,171 @@
+import type { Issue } from '../judgement/index.ts';
+import { type Point, rotate } from '../numerics/index.ts';
+import type { Aperture } from './apertures.ts';
+import type { BomItem } from './bill-of-materials.ts';
+import type { PlacedRow } from './positions.ts';
+
+export type FindingCode =
+	| 'bom_ref_missing_in_centroid'
+	| 'centroid_ref_missing_in_bom'
+	| 'dnp_has_paste'
+	| 'placed_without_paste'
+	| 'paste_without_part';
+
+export interface Finding extends Issue {
+	code: FindingCode;
+	at: Point | null;
+}
+
+export interface BodySize {
+	lengthMm: number | null;
+	widthMm: number | null;
+}
+
+/** One part of one side with everything the three files say of it. */
+export interface BoardPart {
+	refDes: string;
+	partNumber: string;
+	value: string;
+	packageName: string;
+	xMm: number;
+	yMm: number;
+	rotationDeg: number;
+	fitted: boolean;
+	/** Openings under it, by index. */
+	apertures: number[];
+}
+
+export interface Reconciliation {
+	parts: BoardPart[];
+	/** Part of each opening, in the openings' order; null where none is near. */
+	partOfAperture: (string | null)[];
+	findings: Finding[];
+}
+
+/** An opening belongs to the nearest part whose body, grown by this much, reaches its centre (common practice: 0.5 mm). */
+const BODY_MARGIN_MM = 0.5;
+const UNKNOWN_BODY_MM = 1;
+
+/** Joins the parts list, the positions and the paste layer of one side.
+ * @param body size of a package by name; nulls where unknown
+ * @returns parts, the part of each opening, and every disagreement with its lines and place
+ */
+export function reconcile(
+	rows: readonly PlacedRow[],
+	items: readonly BomItem[],
+	apertures: readonly Aperture[],
+	body: (packageName: string) => BodySize
+): Reconciliation {
+	const itemOf = new Map(items.flatMap((item) => item.designators.map((ref) => [ref, item] as const)));
+	const placed = new Map<string, PlacedRow>();
+	for (const row of rows) if (row.kind === 'part' && !placed.has(row.refDes)) placed.set(row.refDes, row);
+	const findings: Finding[] = [];
+	const parts: BoardPart[] = [...placed.values()].map((row) => {
+		const item = itemOf.get(row.refDes);
+		if (!item)
+			findings.push(
+				finding('error', 'centroid_ref_missing_in_bom', row.refDes, row, row.line, 'has a position but is not in the parts list')
+			);
+		return {
+			refDes: row.refDes,
+			partNumber: item?.partNumber ?? '',
+			value: item?.value || row.value,
+			packageName: item?.packageName || row.packageName,
+			xMm: row.xMm,
+			yMm: row.yMm,
+			rotationDeg: row.rotationDeg,
+			fitted: item?.fitted ?? false,
+			apertures: []
+		};
+	});
+	const partOfAperture = assign(parts, apertures, body);
+	partOfAperture.forEach((refDes, i) => {
+		if (refDes === null) return;
+		parts.find((part) => part.refDes === refDes)?.apertures.push(i);
+	});
+	for (const item of items)
+		for (const ref of item.designators)
+			if (item.fitted && !placed.has(ref))
+				findings.push(
+					finding('error', 'bom_ref_missing_in_centroid', ref, null, item.line, 'is in the parts list but has no position on this side')
+				);
+	for (const part of parts) {
+		const line = placed.get(part.refDes)!.line;
+		if (!itemOf.has(part.refDes)) continue;
+		if (part.fitted && part.apertures.length === 0)
+			findings.push(finding('error', 'placed_without_paste', part.refDes, part, line, 'is placed, but no paste lies under it'));
+		if (!part.fitted && part.apertures.length > 0)
+			findings.push(
+				finding('warning', 'dnp_has_paste', part.refDes, part, line, 'is not fitted, yet its pads get paste: leave, plug, or order without')
+			);
+	}
+	const orphans = apertures.filter((_, i) => partOfAperture[i] === null);
+	for (const a of orphans.slice(0, 200))
+		findings.push({
+			severity: 'warning',
+			code: 'paste_without_part',
+			line: a.line,
+			field: 'opening',
+			value: `${a.index + 1}`,
+			message: `Opening ${a.index + 1} at ${a.centre.x.toFixed(2)}, ${a.centre.y.toFixed(2)} mm belongs to no part. A fiducial or a forgotten part?`,
+			at: a.centre
+		});
+	return { parts, partOfAperture, findings };
+}
+
+function finding(
+	severity: Issue['severity'],
+	code: FindingCode,
+	refDes: string,
+	at: { xMm: number; yMm: number } | null,
+	line: number,
+	what: string
+): Finding {
+	return {
+		severity,
+		code,
+		line,
+		field: 'designator',
+		value: refDes,
+		message: `${refDes} (line ${line}) ${what}.`,
+		at: at ? { x: at.xMm, y: at.yMm } : null
+	};
+}
+
+/** The nearest part of each opening, through a grid of 5 mm cells. Designators from X2 attributes outrank the distance. */
+function assign(parts: readonly BoardPart[], apertures: readonly Aperture[], body: (name: string) => BodySize): (string | null)[] {
+	const CELL_MM = 5;
+	const grid = new Map<string, { part: BoardPart; halfL: number; halfW: number; margin: number }[]>();
+	for (const part of parts) {
+		const size = body(part.packageName);
+		const known = size.lengthMm !== null && size.widthMm !== null;
+		const halfL = known ? size.lengthMm! / 2 : 0;
+		const halfW = known ? size.widthMm! / 2 : 0;
+		const margin = known ? BODY_MARGIN_MM : UNKNOWN_BODY_MM;
+		const reach = Math.hypot(halfL, halfW) + margin;
+		for (let gx = Math.floor((part.xMm - reach) / CELL_MM); gx <= Math.floor((part.xMm + reach) / CELL_MM); gx++)
+			for (let gy = Math.floor((part.yMm - reach) / CELL_MM); gy <= Math.floor((part.yMm + reach) / CELL_MM); gy++) {
+				const key = `${gx},${gy}`;
+				const cell = grid.get(key);
+				const entry = { part, halfL, halfW, margin };
+				if (cell) cell.push(entry);
+				else grid.set(key, [entry]);
+			}
+	}
+	const known = new Set(parts.map((part) => part.refDes));
+	return apertures.map((a) => {
+		if (a.refDes && known.has(a.refDes)) return a.refDes;
+		let best: string | null = null;
+		let nearest = Infinity;
+		for (const { part, halfL, halfW, margin } of grid.get(
+			`${Math.floor(a.centre.x / CELL_MM)},${Math.floor(a.centre.y / CELL_MM)}`
+		) ?? []) {
+			const p = rotate({ x: a.centre.x - part.xMm, y: a.centre.y - part.yMm }, -part.rotationDeg);
+			const miss = Math.hypot(Math.max(Math.abs(p.x) - halfL, 0), Math.max(Math.abs(p.y) - halfW, 0));
+			// Inside two bodies at once, the nearer centre decides.
+			const score = miss + Math.hypot(p.x, p.y) * 1e-3;
+			if (miss <= margin + 1e-9 && score < nearest) [best, nearest] = [part.refDes, score];
+		}
+		return best;
+	});
+}

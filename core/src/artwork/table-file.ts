@@ -1,0 +1,146 @@
+import { parse } from 'csv-parse/sync';
+import { type Issue, quoteValue } from '../judgement/index.ts';
+
+/** A text table with the physical line on which each record starts. */
+export interface TableRow {
+	line: number;
+	cells: string[];
+}
+
+export interface TableText {
+	text: string;
+	encoding: 'utf-8' | 'utf-16' | 'windows-1252';
+}
+
+/** Bytes to text: byte order mark first, else strict UTF-8, else Windows-1252. NUL bytes outside UTF-16 mean binary.
+ * @returns the text, or an issue that says what the file looks like
+ */
+export function decodeText(bytes: Uint8Array, decoder: TextDecoders): TableText | Issue {
+	if (bytes.length === 0)
+		return problem('empty_file', '', 'The file is empty. Export it again and choose it once more.');
+	const marked16 = (bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff);
+	if (marked16) return { text: decoder(bytes, bytes[0] === 0xff ? 'utf-16le' : 'utf-16be') ?? '', encoding: 'utf-16' };
+	if (bytes.subarray(0, 4096).includes(0))
+		return problem(
+			'binary_file',
+			String.fromCharCode(...bytes.subarray(0, 8)),
+			'This is a binary file, not text. If it is an archive or a spreadsheet, unpack it or save it as CSV.'
+		);
+	const utf8 = decoder(bytes, 'utf-8');
+	if (utf8 !== null) return { text: utf8.replace(/^\ufeff/, ''), encoding: 'utf-8' };
+	return { text: decoder(bytes, 'windows-1252') ?? '', encoding: 'windows-1252' };
+}
+
+/** Decodes strictly: null where the bytes are not valid in that encoding. The caller brings it: core has no platform. */
+export type TextDecoders = (bytes: Uint8Array, encoding: string) => string | null;
+
+function problem(code: string, value: string, message: string): Issue {
+	return { severity: 'error', code, line: 1, field: 'file', value: quoteValue(value), message };
+}
+
+export const DELIMITERS = ['\t', ';', ',', '|', ' '] as const;
+export type Delimiter = (typeof DELIMITERS)[number];
+
+const COMMENT_LEADER = /^\s*(#|\*|\/\/|!|%)\s*/;
+
+/** Splits a text table. Quoted cells may hold the delimiter and line breaks. A quote inside a bare cell is kept. */
+export function splitTable(text: string, delimiter: Delimiter): TableRow[] {
+	if (delimiter === ' ') {
+		return text.split(/\r\n|\r|\n/).map((raw, i) => ({
+			line: i + 1,
+			cells: [...raw.trim().matchAll(/"([^"]*)"|(\S+)/g)].map((m) => m[1] ?? m[2] ?? '')
+		}));
+	}
+	const records = parse(text, {
+		delimiter,
+		relax_column_count: true,
+		relax_quotes: true,
+		skip_empty_lines: false,
+		info: true,
+		trim: true
+	}) as unknown as { record: string[]; info: { lines: number } }[];
+	let previous = 0;
+	return records.map(({ record, info }) => {
+		const line = previous + 1;
+		previous = info.lines;
+		return { line, cells: record };
+	});
+}
+
+export interface Header<Role extends string> {
+	delimiter: Delimiter;
+	rows: TableRow[];
+	/** Index into `rows`. */
+	headerAt: number;
+	columns: Partial<Record<Role, number>>;
+	titles: string[];
+	commented: boolean;
+}
+
+/** Finds the header: the first line, also inside a comment leader, where one delimiter yields all the roles that are needed. */
+export function findHeader<Role extends string>(
+	text: string,
+	rolesOf: (titles: readonly string[]) => Partial<Record<Role, number>>,
+	needed: readonly Role[]
+): Header<Role> | null {
+	let best: Header<Role> | null = null;
+	for (const delimiter of DELIMITERS) {
+		let rows: TableRow[];
+		try {
+			rows = splitTable(text, delimiter);
+		} catch {
+			continue;
+		}
+		for (const [i, row] of rows.slice(0, 60).entries()) {
+			const commented = COMMENT_LEADER.test(row.cells[0] ?? '');
+			const titles = row.cells.map((cell, k) => (k === 0 ? cell.replace(COMMENT_LEADER, '') : cell).trim());
+			if (commented && titles[0] === '') titles.shift();
+			const columns = rolesOf(titles);
+			if (!needed.every((role) => columns[role] !== undefined)) continue;
+			if (!best || row.line < best.rows[best.headerAt]!.line)
+				best = { delimiter, rows, headerAt: i, columns, titles, commented };
+			break;
+		}
+	}
+	return best;
+}
+
+/** Header word as it is compared: case, blanks, punctuation and unit ignored. */
+export function plainTitle(title: string): string {
+	return title
+		.toLowerCase()
+		.replace(/[([].*?[)\]]/g, '')
+		.replace(/[^a-zäöüß0-9/#]/g, '');
+}
+
+/** The decimal sign of a column: the last of `.` and `,` where both stand in one cell; with commas only, decimal if any
+ * cell has a comma that is not followed by exactly three digits.
+ */
+export function decimalSign(cells: readonly string[]): '.' | ',' | 'ambiguous' {
+	let commas = false;
+	let decimalComma = false;
+	for (const cell of cells) {
+		const dot = cell.lastIndexOf('.');
+		const comma = cell.lastIndexOf(',');
+		if (comma < 0) continue;
+		if (dot >= 0) {
+			if (comma > dot) return ',';
+			continue;
+		}
+		commas = true;
+		if (!/,\d{3}(?!\d)/.test(cell)) decimalComma = true;
+	}
+	if (!commas) return '.';
+	if (decimalComma) return ',';
+	return cells.some((cell) => cell.includes('.')) ? '.' : 'ambiguous';
+}
+
+const NUMBER = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(mm|mils?|thou|inch|in|"|um|µm|μm|°|deg)?\s*$/i;
+
+/** A number with an optional unit: value and unit as written, or null where it is not a number. */
+export function readNumber(cell: string, sign: '.' | ','): { value: number; unit: string | null } | null {
+	const plain = sign === ',' ? cell.replace(/\./g, '').replace(',', '.') : cell.replace(/,/g, '');
+	const match = NUMBER.exec(plain);
+	if (!match) return null;
+	return { value: Number(match[1]), unit: match[2]?.toLowerCase() ?? null };
+}

@@ -1,0 +1,168 @@
+import { seededRandom } from '../numerics/index.ts';
+
+/** A part type to be dealt: all its placements go to one machine. */
+export interface PartLoad {
+	id: string;
+	/** Placements a panel. */
+	count: number;
+	/** Slots its feeder takes, by machine. */
+	slots: readonly number[];
+	/** Seconds a placement, by machine; null where that machine cannot place it. */
+	secondsEach: readonly (number | null)[];
+}
+
+export interface MachineLoad {
+	slots: number;
+	/** Seconds a panel that no split removes: transfer, fiducials. */
+	fixedS: number;
+}
+
+export interface Deal {
+	/** Machine of each part type, by id. */
+	machineOf: Record<string, number>;
+	/** Seconds a panel, by machine. */
+	loadS: number[];
+	/** The slowest machine. */
+	worstS: number;
+	/** No deal can be faster than this: whole work spread evenly, or the largest single type. */
+	boundS: number;
+	/** Part types that could not be dealt, with the reason. */
+	left: { id: string; reason: string }[];
+}
+
+const STARTS = 24;
+
+/** Deals part types to machines in series so that the slowest is as fast as can be found.
+ * Longest first to the least loaded capable machine with slots, then moves and swaps while the sorted loads fall, from several starts.
+ * @param parts types with their needs; @param machines in line order; @param seed the same seed gives the same deal
+ * @see Graham 1969 for the start; the descent is ours. Best found, not proven.
+ */
+export function dealParts(parts: readonly PartLoad[], machines: readonly MachineLoad[], seed = 1): Deal {
+	const random = seededRandom(seed);
+	const left: Deal['left'] = [];
+	const usable = parts.filter((part) => {
+		if (part.secondsEach.some((s) => s !== null)) return true;
+		left.push({ id: part.id, reason: 'no machine of this line can place it' });
+		return false;
+	});
+	let best: { of: number[]; loads: number[]; missing: number[] } | null = null;
+	for (let start = 0; start < STARTS; start++) {
+		const order = usable.map((_, i) => i).sort((a, b) => weight(usable[b]!) * jitter() - weight(usable[a]!) * jitter() || a - b);
+		function jitter() {
+			return start === 0 ? 1 : 0.7 + 0.6 * random.uniform();
+		}
+		const found = descend(usable, machines, construct(usable, machines, order));
+		if (!best || better(found, best)) best = found;
+	}
+	const machineOf: Record<string, number> = {};
+	usable.forEach((part, i) => {
+		const m = best!.of[i]!;
+		if (m >= 0) machineOf[part.id] = m;
+		else {
+			const short = Math.min(...part.slots);
+			left.push({ id: part.id, reason: `slots run short: it needs ${short} more` });
+		}
+	});
+	const loadS = best?.loads ?? machines.map((m) => m.fixedS);
+	return { machineOf, loadS, worstS: Math.max(...loadS), boundS: lowerBound(usable, machines), left };
+}
+
+function weight(part: PartLoad): number {
+	const times = part.secondsEach.filter((s): s is number => s !== null);
+	// A type that only one machine can take has no choice: it goes first.
+	return part.count * Math.min(...times) * (times.length === 1 ? 1e3 : 1);
+}
+
+function construct(parts: readonly PartLoad[], machines: readonly MachineLoad[], order: readonly number[]): number[] {
+	const of = parts.map(() => -1);
+	const loads = machines.map((m) => m.fixedS);
+	const free = machines.map((m) => m.slots);
+	for (const i of order) {
+		const part = parts[i]!;
+		let best = -1;
+		let bestLoad = Infinity;
+		machines.forEach((_, m) => {
+			const each = part.secondsEach[m];
+			if (each === null || each === undefined || part.slots[m]! > free[m]!) return;
+			const load = loads[m]! + part.count * each;
+			if (load < bestLoad) [best, bestLoad] = [m, load];
+		});
+		if (best < 0) continue;
+		of[i] = best;
+		loads[best] = bestLoad;
+		free[best] = free[best]! - part.slots[best]!;
+	}
+	return of;
+}
+
+interface Dealt {
+	of: number[];
+	loads: number[];
+	missing: number[];
+}
+
+function evaluate(parts: readonly PartLoad[], machines: readonly MachineLoad[], of: number[]): Dealt | null {
+	const loads = machines.map((m) => m.fixedS);
+	const used = machines.map(() => 0);
+	const missing: number[] = [];
+	for (const [i, part] of parts.entries()) {
+		const m = of[i]!;
+		if (m < 0) {
+			missing.push(i);
+			continue;
+		}
+		const each = part.secondsEach[m];
+		if (each === null || each === undefined) return null;
+		loads[m] = loads[m]! + part.count * each;
+		used[m] = used[m]! + part.slots[m]!;
+		if (used[m]! > machines[m]!.slots) return null;
+	}
+	return { of, loads, missing };
+}
+
+function better(a: Dealt, b: Dealt): boolean {
+	if (a.missing.length !== b.missing.length) return a.missing.length < b.missing.length;
+	const [x, y] = [a.loads, b.loads].map((loads) => [...loads].sort((p, q) => q - p));
+	for (let i = 0; i < x!.length; i++) if (Math.abs(x![i]! - y![i]!) > 1e-9) return x![i]! < y![i]!;
+	return false;
+}
+
+function descend(parts: readonly PartLoad[], machines: readonly MachineLoad[], start: number[]): Dealt {
+	let best = evaluate(parts, machines, start)!;
+	for (let improved = true; improved; ) {
+		improved = false;
+		const attempt = (of: number[]) => {
+			const found = evaluate(parts, machines, of);
+			if (found && better(found, best)) {
+				best = found;
+				improved = true;
+			}
+		};
+		for (let i = 0; i < parts.length; i++) {
+			for (let m = 0; m < machines.length; m++) {
+				if (best.of[i] === m) continue;
+				const moved = [...best.of];
+				moved[i] = m;
+				attempt(moved);
+			}
+			for (let j = i + 1; j < parts.length; j++) {
+				if (best.of[i] === best.of[j]) continue;
+				const swapped = [...best.of];
+				[swapped[i], swapped[j]] = [swapped[j]!, swapped[i]!];
+				attempt(swapped);
+			}
+		}
+	}
+	return best;
+}
+
+function lowerBound(parts: readonly PartLoad[], machines: readonly MachineLoad[]): number {
+	const cheapest = (part: PartLoad) => Math.min(...part.secondsEach.filter((s): s is number => s !== null));
+	const spread =
+		(machines.reduce((sum, m) => sum + m.fixedS, 0) + parts.reduce((sum, part) => sum + part.count * cheapest(part), 0)) /
+		machines.length;
+	const single = parts.map((part) =>
+		Math.min(...part.secondsEach.map((s, m) => (s === null ? Infinity : machines[m]!.fixedS + part.count * s)))
+	);
+	return Math.max(spread, ...single, ...machines.map((m) => m.fixedS));
+}

@@ -1,0 +1,2 @@
+export * from './deal.ts';
+export * from './line-plan.ts';

@@ -1,0 +1,2 @@
+export * from './layout.ts';
+export * from './run-out.ts';

@@ -1,0 +1,15 @@
+import { InputError, requireRange } from '../judgement/index.ts';
+
+/** Whole panels that a reel still feeds: ⌊R(1−p)/u⌋. The machine stops inside the next one.
+ * @param pieces left, >= 0
+ * @param perPanel pieces a panel, > 0
+ * @param lossShare share of picks lost, default 0.005 (chips 0.3 to 1 %, common practice)
+ * @throws {InputError} `out-of-range`
+ * @example panelsLeft(1500, 16, 0.02) // => 91
+ */
+export function panelsLeft(pieces: number, perPanel: number, lossShare = 0.005): number {
+	if (!(perPanel > 0)) throw new InputError('out-of-range', 'perPanel', 'more than 0 pieces', perPanel);
+	requireRange('pieces', pieces, 0, 1e7);
+	requireRange('lossShare', lossShare, 0, 0.5);
+	return Math.floor((pieces * (1 - lossShare)) / perPanel + 1e-9);
+}

@@ -1,0 +1,2 @@
+export * from './deposit.ts';
+export * from './yield.ts';

@@ -1,0 +1,3 @@
+export * from './geometry.ts';
+export * from './random.ts';
+export * from './statistics.ts';

@@ -1,0 +1,2 @@
+export * from './package.ts';
+export * from './tape.ts';

@@ -1,0 +1,3 @@
+export * from './cycle-time.ts';
+export * from './machine.ts';
+export * from './program.ts';

@@ -1,0 +1,3 @@
+export * from './hand-over.ts';
+export * from './next-up.ts';
+export * from './shifts.ts';

@@ -1,0 +1,2 @@
+export * from './foil.ts';
+export * from './ratios.ts';
