@@ -1,3 +1,4 @@
+/// <reference path="./clipper-lib.d.ts" />
 import lib, { type Path, type PolyNode } from 'clipper-lib';
 import { boxOf, type Point, type Ring } from '../numerics/index.ts';
 

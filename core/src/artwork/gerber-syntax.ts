@@ -13,6 +13,7 @@ export function readSyntax(text: string): GerberSyntax {
 	const problem = notGerber(text);
 	if (problem) return { nodes: [], issues: [problem] };
 	let nodes: ChildNode[];
+	text = signedMacros(text);
 	try {
 		const parser = createParser();
 		parser.feed(text.endsWith('\n') ? text : `${text}\n`);
@@ -40,6 +41,11 @@ export function readSyntax(text: string): GerberSyntax {
 		});
 	}
 	return { nodes, issues };
+}
+
+/** The parser drops a minus that stands before a variable or a bracket in a macro ("-$1" is read as "$1"): written as "0-$1" it is kept. */
+function signedMacros(text: string): string {
+	return text.replace(/%AM[^%]*%/g, (macro) => macro.replace(/([,=(])-(?=[$(])/g, '$10-'));
 }
 
 function fault(line: number, field: string, value: string, message: string): Issue {

@@ -83,9 +83,10 @@ function unitInTitle(title: string): LengthUnit | null {
 /** Reads a position (XY) file. A bad cell rejects its row with line, field and value; all other rows load.
  * @param text the decoded file
  * @param givenUnit the unit a person chose, where the file does not say
+ * @param givenDecimal the decimal sign a person chose, where the file can be read both ways
  * @returns rows in file order with x, y in mm (in file units where `unit` is null)
  */
-export function readPositions(text: string, givenUnit: LengthUnit | null = null): PositionFile {
+export function readPositions(text: string, givenUnit: LengthUnit | null = null, givenDecimal: '.' | ',' | null = null): PositionFile {
 	const header = findHeader<Role>(text, rolesOf, ['ref', 'x', 'y']);
 	if (!header) {
 		const first = text.split(/\r\n|\r|\n/).find((raw) => raw.trim() !== '') ?? '';
@@ -116,7 +117,7 @@ export function readPositions(text: string, givenUnit: LengthUnit | null = null)
 		unitInTitle(titles[columns.x!] ?? '') ?? preambleUnit(rows.slice(0, header.headerAt)) ?? givenUnit ?? null;
 	const data = rows.slice(header.headerAt + 1);
 	const cellsOf = (role: Role) => data.map((row) => row.cells[columns[role]!] ?? '');
-	const signs = { x: decimalSign(cellsOf('x')), y: decimalSign(cellsOf('y')) };
+	const signs = { x: givenDecimal ?? decimalSign(cellsOf('x')), y: givenDecimal ?? decimalSign(cellsOf('y')) };
 	const common = signs.x === ',' || signs.y === ',' ? ',' : '.';
 	if (signs.x === 'ambiguous' || signs.y === 'ambiguous') {
 		const sample = cellsOf(signs.x === 'ambiguous' ? 'x' : 'y').find((cell) => cell.includes(',')) ?? '';
@@ -126,7 +127,7 @@ export function readPositions(text: string, givenUnit: LengthUnit | null = null)
 			line: data[0]?.line ?? 1,
 			field: signs.x === 'ambiguous' ? 'X' : 'Y',
 			value: quoteValue(sample),
-			message: `"${sample}" can be read with a decimal comma or as thousands. Export the file with a decimal point.`
+			message: `"${sample}" can be read with a decimal comma or as thousands. Choose the decimal sign.`
 		});
 		return { rows: [], unit, issues, ignored };
 	}

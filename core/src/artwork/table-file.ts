@@ -128,7 +128,8 @@ export function decimalSign(cells: readonly string[]): '.' | ',' | 'ambiguous' {
 			continue;
 		}
 		commas = true;
-		if (!/,\d{3}(?!\d)/.test(cell)) decimalComma = true;
+		// No thousands are written with a leading zero.
+		if (!/,\d{3}(?!\d)/.test(cell) || /^\s*[+-]?0,/.test(cell)) decimalComma = true;
 	}
 	if (!commas) return '.';
 	if (decimalComma) return ',';

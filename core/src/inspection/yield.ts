@@ -78,3 +78,6 @@ export function countFails(calls: readonly { refDes: string; code: string }[]): 
 	};
 	return { byPlace: count((call) => `${call.refDes} ${call.code}`), byCode: count((call) => call.code) };
 }
+
+/** First-pass goals to start from; a plant sets its own. */
+export const YIELD_GOALS = { pasteCheck: 0.95, optical: 0.96, inCircuit: 0.97 } as const;

@@ -27,3 +27,13 @@ export interface Verdict {
 export function noData(statement: string, doNext: string[] = []): Verdict {
 	return { level: 'noData', statement, because: [], doNext };
 }
+
+const ORDER: Record<Level, number> = { stopped: 0, act: 1, watch: 2, good: 3, noData: 4 };
+
+/** One verdict from several about the same station: the worst speaks, the evidence of all stands behind it. */
+export function combine(verdicts: readonly Verdict[]): Verdict {
+	const ranked = [...verdicts].sort((a, b) => ORDER[a.level] - ORDER[b.level]);
+	const worst = ranked[0];
+	if (!worst) return noData('Nothing to judge.');
+	return { ...worst, because: ranked.flatMap((v) => v.because), doNext: [...new Set(ranked.flatMap((v) => v.doNext))] };
+}

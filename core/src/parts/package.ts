@@ -84,8 +84,7 @@ export function readPackage(name: string): PackageRecord {
 	if (molded) {
 		const digits = molded[2]!;
 		const half = digits.length / 2;
-		const scale = digits.length === 6 ? 100 : 10;
-		const [l, w] = [Number(digits.slice(0, half)) / scale, Number(digits.slice(half)) / scale];
+		const [l, w] = [Number(digits.slice(0, half)) / 10, Number(digits.slice(half)) / 10];
 		const kind = molded[1] === 'IND' ? 'magnetic' : 'chip';
 		return record(name, kind, l, w, Number(molded[3]) / 100, null, 'land-pattern name (IPC-7351, value from memory)');
 	}
@@ -117,17 +116,11 @@ export function readPackage(name: string): PackageRecord {
 			'land-pattern name (IPC-7351, value from memory)'
 		);
 	}
-	const connector = /^(CONN|HDR|JST|USB|TERM)\w*?_?(\d+(?:\.\d+)?)X(\d+(?:\.\d+)?)X(\d+(?:\.\d+)?)/.exec(text);
-	if (connector)
-		return record(
-			name,
-			'connector',
-			Number(connector[2]),
-			Number(connector[3]),
-			Number(connector[4]),
-			null,
-			'sizes in the package name, mm'
-		);
+	const sized = /^(CONN|HDR|TERM|SW|OSC|CAPE)\w*?_(\d+(?:\.\d+)?)X(\d+(?:\.\d+)?)X(\d+(?:\.\d+)?)/.exec(text);
+	if (sized) {
+		const kind = { OSC: 'noLead', CAPE: 'leaded' }[sized[1]!] as PackageKind | undefined;
+		return record(name, kind ?? 'connector', Number(sized[2]), Number(sized[3]), Number(sized[4]), null, 'sizes in the package name, mm');
+	}
 	const metric = /(\d{4})\s*(M|METRIC)/.exec(text);
 	const metricChip = metric ? chipByMetric.get(metric[1]!) : undefined;
 	if (metricChip) {

@@ -30,7 +30,8 @@ const PART_J_PER_GK = 0.7;
 const H_BOTH_SIDES = 110;
 /** A leading corner warms faster than the middle (our model, editable later by measurement). */
 const EDGE = 0.8;
-const WINDOW_MM = 20;
+/** Copper planes carry heat sideways over about 30 mm in the minutes of a profile: √(9e-6 m²/s · 100 s). */
+const WINDOW_MM = 30;
 /** Slower in the cooler, gentler air of preheat (1.5 to 2 times there): h by group as a share of the reflow zones'. */
 const GROUP = { preheat: 1.6, soak: 1.25, reflow: 1, cooling: 1.1 };
 
@@ -46,7 +47,7 @@ export function bareBoardHeat({ thicknessMm, copperLayers, copperShare }: BoardB
 }
 
 /** A light, a typical and a heavy spot of a board, with time constants from its thickness, copper and parts.
- * The heat of the parts is averaged over a window of 20 mm round each part. A guess until one profile is measured: ±8 °C, ±14 s.
+ * The heat of the parts is averaged over a window of 30 mm round each part. A guess until one profile is measured: ±8 °C, ±14 s.
  */
 export function boardSpots(build: BoardBuild, parts: readonly BoardPart[], oven: Oven): Spot[] {
 	const bare = bareBoardHeat(build);

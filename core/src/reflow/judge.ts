@@ -128,6 +128,9 @@ export function bestMoves(oven: Oven, recipe: OvenRecipe, spots: readonly Spot[]
 	return moves.sort((a, b) => a.score - b.score).map(({ action, recipe: r, usePct }) => ({ action, recipe: r, usePct }));
 }
 
+/** A zone that is cooler than the one before it counts as this much window use for each °C. */
+const SAWTOOTH_PCT_PER_C = 5;
+
 /** The largest use decides; a small share of all the others keeps a move that helps elsewhere, and unreached metrics count by their peak. */
 function score(oven: Oven, recipe: OvenRecipe, spots: readonly Spot[], window: PasteWindow) {
 	let usePct = 0;
@@ -141,6 +144,8 @@ function score(oven: Oven, recipe: OvenRecipe, spots: readonly Spot[], window: P
 		}
 		if (profile.metrics.aboveReferenceS === 0) rest += (200 + window.referenceC - profile.metrics.peakC) ** 4;
 	}
+	// A saw-tooth of zones is no better for being a little further inside, and nobody trusts it.
+	for (let i = 1; i < recipe.setC.length; i++) rest += (SAWTOOTH_PCT_PER_C * Math.max(0, recipe.setC[i - 1]! - recipe.setC[i]!)) ** 4;
 	return { usePct, score: rest ** 0.25 };
 }
 

@@ -1,0 +1,81 @@
+import type { Random } from '@keen-relay/core/numerics';
+import type { Sender } from './message.ts';
+import { Station } from './station.ts';
+import type { SimPanel, Work } from './work.ts';
+
+const WIPE_EVERY = 10;
+const WIPE_S = 9;
+
+/** A simulated printer: front and rear strokes in turn, a wipe every ten prints, small openings that fill up between wipes. */
+export class Printer extends Station {
+	#made: number;
+	#sinceWipe = 0;
+	/** How each opening differs from its neighbours for good, share. */
+	readonly #padBias: Float64Array;
+	readonly #release: Float64Array;
+	/** Paste gets a little stiffer through a run. */
+	#ageing = 0;
+
+	constructor(
+		sender: Sender,
+		random: Random,
+		handOn: (panel: SimPanel) => void,
+		private readonly work: Work,
+		private readonly baseS: number
+	) {
+		super(sender, random, handOn);
+		this.#made = work.printed;
+		this.#padBias = Float64Array.from({ length: work.pads.length * work.circuits }, () => 0.035 * random.normal());
+		// Walls hold back what the opening's area cannot pull out: a smooth loss with the wall's share, drawn apart for each opening.
+		this.#release = Float64Array.from(work.pads, (pad) => {
+			const wall = (pad.perimeterMm * work.foilUm) / 1000 / pad.areaMm2;
+			return 1 / (1 + (0.42 * wall) ** 5.5) - 0.01 * Math.abs(random.normal());
+		});
+	}
+
+	protected override next(): SimPanel | undefined {
+		if (this.#made >= this.work.panels) return undefined;
+		this.#made++;
+		return {
+			serial: `${this.work.job}-${String(this.#made).padStart(4, '0')}`,
+			volume: new Float64Array(0),
+			offset: { x: 0, y: 0 },
+			stroke: this.#made % 2 ? 'F' : 'R',
+			printsSinceWipe: 0
+		};
+	}
+
+	protected override cycleS(): number {
+		return this.baseS + 0.4 * this.random.normal() + (this.#sinceWipe >= WIPE_EVERY ? WIPE_S : 0);
+	}
+
+	protected override report(panel: SimPanel, nowMs: number, cycleS: number): void {
+		if (this.#sinceWipe >= WIPE_EVERY) this.#sinceWipe = 0;
+		panel.printsSinceWipe = this.#sinceWipe;
+		this.#sinceWipe++;
+		this.#ageing += 0.00004;
+		panel.offset = { x: 4 + 5 * this.random.normal(), y: -3 + 5 * this.random.normal() };
+		panel.volume = this.deposit(panel);
+		this.sender.send(nowMs, 'print', {
+			panel: panel.serial,
+			stroke: panel.stroke,
+			printsSinceWipe: panel.printsSinceWipe,
+			cycleS: Math.round(cycleS * 100) / 100
+		});
+	}
+
+	private deposit(panel: SimPanel): Float64Array {
+		const { pads, circuits } = this.work;
+		const whole = 0.02 * this.random.normal() + (panel.stroke === 'F' ? 0.006 : -0.006) - this.#ageing;
+		const volume = new Float64Array(pads.length * circuits);
+		for (let i = 0; i < volume.length; i++) {
+			const release = this.#release[i % pads.length]!;
+			const clog = 0.006 * panel.printsSinceWipe * (1 - release);
+			let v = (release - clog) * Math.exp(whole + this.#padBias[i]! + (0.03 + 0.16 * (1 - release)) * this.random.normal());
+			// Now and then an opening does not let go.
+			if (this.random.chance(1.2e-5 * (1 + 12 * (1 - release)))) v *= 0.35 * this.random.uniform();
+			volume[i] = Math.max(0, v);
+		}
+		return volume;
+	}
+}

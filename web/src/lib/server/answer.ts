@@ -1,0 +1,66 @@
+import { error, isHttpError, json, type RequestEvent } from '@sveltejs/kit';
+import { InputError, type Issue, quoteValue } from '@keen-relay/core/judgement';
+import { z, ZodError } from 'zod';
+
+/** A refusal in words: what a person's entry got wrong, each with field and value. */
+export class Refusal extends Error {
+	constructor(readonly issues: Issue[]) {
+		super(issues[0]?.message ?? 'refused');
+	}
+}
+
+/** Refuses with one sentence about one field. */
+export function refuse(field: string, value: unknown, message: string): never {
+	throw new Refusal([{ severity: 'error', code: 'refused', field, value: quoteValue(value), message }]);
+}
+
+/** Runs a handler and answers in JSON; a refusal is 422 with its issues, never a stack trace. */
+export async function answer(work: () => Promise<unknown>, status = 200): Promise<Response> {
+	try {
+		return json((await work()) ?? {}, { status });
+	} catch (caught) {
+		if (isHttpError(caught)) return json({ message: caught.body.message }, { status: caught.status });
+		const issues = issuesOf(caught);
+		if (issues) return json({ message: issues[0]?.message, issues }, { status: 422 });
+		if (isUniqueViolation(caught))
+			return json({ message: 'This already exists. Choose another name or number.', issues: [] }, { status: 409 });
+		throw caught;
+	}
+}
+
+function issuesOf(caught: unknown): Issue[] | null {
+	if (caught instanceof Refusal) return caught.issues;
+	if (caught instanceof InputError)
+		return [{ severity: 'error', code: caught.code, field: caught.path, value: quoteValue(caught.received), message: `${caught.message}.` }];
+	if (caught instanceof ZodError)
+		return caught.issues.map((issue) => ({
+			severity: 'error',
+			code: issue.code ?? 'invalid',
+			field: issue.path.join('.') || 'body',
+			value: quoteValue(issue.input ?? ''),
+			message: `${issue.path.join('.') || 'body'}: ${issue.message}.`
+		}));
+	return null;
+}
+
+function isUniqueViolation(caught: unknown): boolean {
+	return typeof caught === 'object' && caught !== null && 'code' in caught && caught.code === '23505';
+}
+
+/** Reads a JSON body through a schema. */
+export async function readJson<T>(event: RequestEvent, schema: z.ZodType<T>): Promise<T> {
+	let body: unknown;
+	try {
+		body = await event.request.json();
+	} catch {
+		refuse('body', '', 'The body is not JSON.');
+	}
+	return schema.parse(body);
+}
+
+/** A whole number from the path. */
+export function idOf(text: string | undefined): number {
+	const id = Number(text);
+	if (!Number.isInteger(id) || id < 1 || id > 2147483647) error(404, `There is no number "${text}".`);
+	return id;
+}

@@ -1,0 +1,80 @@
+import { sql } from 'kysely';
+import { db } from './index.ts';
+
+/** Every board side with what the lists show; no geometry. */
+export function boardList() {
+	return db
+		.selectFrom('boardSide')
+		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
+		.innerJoin('user', 'user.id', 'boardRevision.createdBy')
+		.select(({ fn }) => [
+			'boardSide.id as sideId',
+			'boardSide.side',
+			'boardSide.widthMm',
+			'boardSide.heightMm',
+			'boardSide.panel',
+			'boardRevision.id',
+			'boardRevision.name',
+			'boardRevision.customer',
+			'boardRevision.revision',
+			'boardRevision.createdAt',
+			'user.name as createdBy',
+			fn<number>('jsonb_array_length', ['boardSide.apertures']).as('openings'),
+			fn<number>('jsonb_array_length', ['boardSide.parts']).as('parts'),
+			// Disagreements between the files that keep a run from starting.
+			sql<number>`jsonb_array_length(jsonb_path_query_array(board_side.findings, '$[*] ? (@.severity == "error")'))`.as('errors')
+		])
+		.orderBy('boardRevision.createdAt', 'desc')
+		.orderBy('boardSide.id', 'desc')
+		.execute();
+}
+
+/** One side whole; undefined where there is none. */
+export function boardSide(sideId: number) {
+	return db
+		.selectFrom('boardSide')
+		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
+		.selectAll('boardSide')
+		.select(['boardRevision.name', 'boardRevision.customer', 'boardRevision.revision', 'boardRevision.createdAt'])
+		.where('boardSide.id', '=', sideId)
+		.executeTakeFirst();
+}
+
+/** What is released for a side, on a line where it belongs to one. */
+export async function released(sideId: number, lineId: number) {
+	const [stencil, program, recipe] = await Promise.all([
+		db
+			.selectFrom('stencil')
+			.selectAll()
+			.where('boardSideId', '=', sideId)
+			.where('status', '=', 'released')
+			.executeTakeFirst(),
+		db
+			.selectFrom('placementProgram')
+			.selectAll()
+			.where('boardSideId', '=', sideId)
+			.where('lineId', '=', lineId)
+			.where('status', '=', 'released')
+			.executeTakeFirst(),
+		db
+			.selectFrom('ovenRecipe')
+			.innerJoin('paste', 'paste.id', 'ovenRecipe.pasteId')
+			.selectAll('ovenRecipe')
+			.select(['paste.name as pasteName', 'paste.window'])
+			.where('boardSideId', '=', sideId)
+			.where('lineId', '=', lineId)
+			.where('status', '=', 'released')
+			.executeTakeFirst()
+	]);
+	return { stencil: stencil ?? null, program: program ?? null, recipe: recipe ?? null };
+}
+
+/** Files that a side was read from. */
+export function filesOf(sideId: number) {
+	return db
+		.selectFrom('boardFile')
+		.select(({ fn }) => ['id', 'kind', 'name', 'sha256', fn<number>('octet_length', ['content']).as('bytes')])
+		.where('boardSideId', '=', sideId)
+		.orderBy('id')
+		.execute();
+}

@@ -1,0 +1,42 @@
+import { CamelCasePlugin, Kysely, Migrator, PostgresDialect, sql, type Transaction } from 'kysely';
+import pg from 'pg';
+import { env } from '$env/dynamic/private';
+import * as first from './migrations/0001-from-files-to-hand-over.ts';
+import type { Database } from './schema.ts';
+
+// Dates without a time are calendar days, not instants; counts and sums fit a double.
+pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
+pg.types.setTypeParser(pg.types.builtins.INT8, Number);
+pg.types.setTypeParser(pg.types.builtins.NUMERIC, Number);
+
+export const pool = new pg.Pool({ connectionString: env.DATABASE_URL, max: 10 });
+
+/** An idle connection that drops is reported here; the pool opens another one for the next query. */
+pool.on('error', (error) => console.error(`database connection lost: ${error.message}`));
+
+export const db = new Kysely<Database>({
+	dialect: new PostgresDialect({ pool }),
+	// The sign-in library names its own tables; their camel-case columns are never read through this plugin.
+	plugins: [new CamelCasePlugin({ maintainNestedObjectKeys: true })]
+});
+
+export type Trx = Transaction<Database>;
+export type Db = Kysely<Database>;
+
+export async function migrate(): Promise<void> {
+	const bare = new Kysely<unknown>({ dialect: new PostgresDialect({ pool }) });
+	const migrator = new Migrator({
+		db: bare,
+		provider: { getMigrations: async () => ({ '0001-from-files-to-hand-over': first }) }
+	});
+	const { error, results } = await migrator.migrateToLatest();
+	for (const result of results ?? []) console.log(`migration ${result.migrationName}: ${result.status}`);
+	if (error) throw error;
+}
+
+/** Tells the open pages what changed, once a topic and transaction: topics carry no data. */
+export async function announce(trx: Db | Trx, topic: Topic): Promise<void> {
+	await sql`select pg_notify('live', ${topic})`.execute(trx);
+}
+
+export type Topic = 'line' | 'results' | 'boards' | 'runs' | 'shift';

@@ -1,0 +1,134 @@
+import { sql } from 'kysely';
+import { db } from './index.ts';
+
+/** Latest prints of a run, newest first. */
+export function prints(runId: number, most: number) {
+	return db
+		.selectFrom('print')
+		.innerJoin('panel', 'panel.id', 'print.panelId')
+		.select(['panel.serial', 'print.printedAt', 'print.stroke', 'print.printsSinceWipe', 'print.cycleS', 'print.printAttempt'])
+		.where('panel.runId', '=', runId)
+		.orderBy('print.printedAt', 'desc')
+		.limit(most)
+		.execute();
+}
+
+/** Paste summaries of a run in time order: the latest `most` panels. */
+export async function pasteSeries(runId: number, most: number) {
+	const rows = await db
+		.selectFrom('pasteSummary')
+		.innerJoin('panel', 'panel.id', 'pasteSummary.panelId')
+		.selectAll('pasteSummary')
+		.select('panel.serial')
+		.where('panel.runId', '=', runId)
+		.orderBy('pasteSummary.measuredAt', 'desc')
+		.limit(most)
+		.execute();
+	return rows.reverse();
+}
+
+/** Readings of one panel's inspection, block after block. */
+export function panelReadings(sideId: number, panelId: number, measuredAt: Date) {
+	return db
+		.selectFrom('pasteReading')
+		.select(['block', 'volume', 'height', 'area', 'offsetX', 'offsetY'])
+		.where('boardSideId', '=', sideId)
+		.where('measuredAt', '=', measuredAt)
+		.where('panelId', '=', panelId)
+		.orderBy('block')
+		.execute();
+}
+
+/** One pad through a run: one range scan over its block. */
+export function padHistory(sideId: number, block: number, index: number, runId: number, from: Date) {
+	return db
+		.selectFrom('pasteReading')
+		.innerJoin('panel', 'panel.id', 'pasteReading.panelId')
+		.select(['panel.serial', 'pasteReading.measuredAt', sql<number>`paste_reading.volume[${index + 1}] / 10.0`.as('volumePct')])
+		.where('pasteReading.boardSideId', '=', sideId)
+		.where('pasteReading.block', '=', block)
+		.where('pasteReading.measuredAt', '>=', from)
+		.where('panel.runId', '=', runId)
+		.orderBy('pasteReading.measuredAt', 'desc')
+		.limit(200)
+		.execute();
+}
+
+/** Visits of a station that were not aborted, of a run or between two times. */
+export async function visits(stationId: number, filter: { runId: number } | { from: Date; to: Date }) {
+	let query = db
+		.selectFrom('inspectionVisit')
+		.innerJoin('panel', 'panel.id', 'inspectionVisit.panelId')
+		.select(['inspectionVisit.panelId', 'inspectionVisit.circuit', 'inspectionVisit.startedAt', 'inspectionVisit.result'])
+		.where('inspectionVisit.stationId', '=', stationId)
+		.where('inspectionVisit.result', '!=', 'abort');
+	query =
+		'runId' in filter
+			? query.where('panel.runId', '=', filter.runId)
+			: query.where('inspectionVisit.startedAt', '>=', filter.from).where('inspectionVisit.startedAt', '<', filter.to);
+	const rows = await query.execute();
+	return rows.map((row) => ({
+		unit: `${row.panelId}/${row.circuit}`,
+		startedAt: row.startedAt.getTime(),
+		passed: row.result === 'pass'
+	}));
+}
+
+/** Calls of a station, of a run or between two times, newest first. */
+export function calls(stationId: number, filter: { runId: number } | { from: Date; to: Date }) {
+	const query = db
+		.selectFrom('inspectionCall')
+		.innerJoin('inspectionVisit', 'inspectionVisit.id', 'inspectionCall.visitId')
+		.innerJoin('panel', 'panel.id', 'inspectionVisit.panelId')
+		.select([
+			'inspectionCall.refDes',
+			'inspectionCall.pin',
+			'inspectionCall.code',
+			'inspectionCall.measured',
+			'inspectionVisit.circuit',
+			'inspectionVisit.startedAt',
+			'panel.serial'
+		])
+		.where('inspectionVisit.stationId', '=', stationId)
+		.orderBy('inspectionVisit.startedAt', 'desc');
+	return 'runId' in filter
+		? query.where('panel.runId', '=', filter.runId).execute()
+		: query.where('inspectionVisit.startedAt', '>=', filter.from).where('inspectionVisit.startedAt', '<', filter.to).execute();
+}
+
+/** Mean cycle of a placer over its latest panels, and the picks it lost. */
+export async function placementStats(stationId: number, runId: number) {
+	const row = await sql<{ panels: number; cycleS: number | null; lost: number }>`
+		with latest as (
+			select r.cycle_s, (select coalesce(sum(value::int), 0) from jsonb_each_text(r.lost)) as lost
+			from placement_report r join panel p on p.id = r.panel_id
+			where r.station_id = ${stationId} and p.run_id = ${runId} order by r.placed_at desc limit 30)
+		select count(*)::int as panels, avg(cycle_s)::real as "cycleS", coalesce(sum(lost), 0)::int as lost from latest`.execute(db);
+	return row.rows[0]!;
+}
+
+/** What each loaded reel of a run still holds: pieces when loaded less what the panels since then took and lost. */
+export async function reels(runId: number) {
+	const rows = await sql<{ stationId: number; station: string; slot: number; partNumber: string; reel: string; makerLot: string; loaded: number; loadedAt: Date; panels: number; lost: number }>`
+		select distinct on (f.station_id, f.slot) f.station_id as "stationId", s.name as station, f.slot, f.part_number as "partNumber", f.reel,
+			f.maker_lot as "makerLot", f.pieces as loaded, f.loaded_at as "loadedAt", used.panels, used.lost
+		from feeder_load f join station s on s.id = f.station_id
+		cross join lateral (
+			select count(*)::int as panels, coalesce(sum((r.lost ->> f.slot::text)::int), 0)::int as lost
+			from placement_report r where r.station_id = f.station_id and r.placed_at >= f.loaded_at
+				and r.panel_id in (select id from panel where run_id = f.run_id)) used
+		where f.run_id = ${runId} order by f.station_id, f.slot, f.loaded_at desc`.execute(db);
+	return rows.rows;
+}
+
+/** Latest oven passes of a run. */
+export function ovenPasses(runId: number, most: number) {
+	return db
+		.selectFrom('ovenPass')
+		.innerJoin('panel', 'panel.id', 'ovenPass.panelId')
+		.select(['panel.serial', 'ovenPass.enteredAt', 'ovenPass.leftAt', 'ovenPass.zoneC', 'ovenPass.beltCmPerMin'])
+		.where('panel.runId', '=', runId)
+		.orderBy('ovenPass.leftAt', 'desc')
+		.limit(most)
+		.execute();
+}

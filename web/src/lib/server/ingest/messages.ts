@@ -1,0 +1,81 @@
+import { z } from 'zod';
+
+const int16 = z.array(z.number().min(-3276).max(3276));
+
+const common = {
+	/** The machine: its line and station name, "Line 1/Print". */
+	source: z.string().min(1).max(80),
+	bootId: z.uuid(),
+	number: z.int().nonnegative(),
+	/** Plant time. */
+	at: z.iso.datetime({ offset: true })
+};
+const panel = z.string().min(1).max(60);
+const attempt = z.int().min(1).max(20).default(1);
+
+/** What machines report. One JSON object a line; every message has its identity (source, boot id, number). */
+export const message = z.discriminatedUnion('type', [
+	z.object({ ...common, type: z.literal('state'), state: z.enum(['running', 'waiting', 'stopped', 'idle']), reason: z.string().max(120).optional() }),
+	z.object({
+		...common,
+		type: z.literal('print'),
+		panel,
+		printAttempt: attempt,
+		stroke: z.enum(['F', 'R']),
+		printsSinceWipe: z.int().nonnegative(),
+		cycleS: z.number().positive()
+	}),
+	z.object({
+		...common,
+		type: z.literal('paste_inspection'),
+		panel,
+		printAttempt: attempt,
+		inspectionAttempt: attempt,
+		/** Circuit by circuit, in the stable order of the openings. */
+		volumePct: int16,
+		heightUm: int16,
+		areaPct: int16,
+		offsetXUm: z.array(z.number().min(-30000).max(30000)),
+		offsetYUm: z.array(z.number().min(-30000).max(30000))
+	}),
+	z.object({
+		...common,
+		type: z.literal('placement'),
+		panel,
+		cycleS: z.number().positive(),
+		/** Picks lost by slot; slots that lost none may be left out. */
+		lost: z.record(z.string().regex(/^\d+$/), z.int().nonnegative()).default({})
+	}),
+	z.object({
+		...common,
+		type: z.literal('feeder_loaded'),
+		slot: z.int().min(1).max(400),
+		partNumber: z.string().min(1),
+		reel: z.string().min(1),
+		makerLot: z.string(),
+		pieces: z.int().nonnegative()
+	}),
+	z.object({
+		...common,
+		type: z.literal('oven_pass'),
+		panel,
+		enteredAt: z.iso.datetime({ offset: true }),
+		zoneC: z.array(z.number().min(-10).max(400)),
+		beltCmPerMin: z.number().positive()
+	}),
+	z.object({
+		...common,
+		type: z.enum(['optical_inspection', 'in_circuit_test']),
+		panel,
+		circuit: z.int().nonnegative(),
+		attempt,
+		startedAt: z.iso.datetime({ offset: true }),
+		result: z.enum(['pass', 'fail', 'abort']),
+		calls: z
+			.array(z.object({ refDes: z.string().min(1), pin: z.string().nullable().default(null), code: z.string().min(1), measured: z.string().nullable().default(null) }))
+			.default([])
+	})
+]);
+
+export type Message = z.infer<typeof message>;
+export type MessageOf<T extends Message['type']> = Extract<Message, { type: T }>;

@@ -1,0 +1,23 @@
+import { error } from '@sveltejs/kit';
+import { panelGeometry } from '@keen-relay/core/artwork';
+import { boardList, boardSide, released } from '../db/boards.ts';
+import { stationsOf } from '../boards/release.ts';
+import { currentRun } from '../runs/start-run.ts';
+
+/** What a station page works on: the side asked for with ?side=, else the one that is running, else the newest.
+ * Geometry is left out: pages ask for it once.
+ */
+export async function setUp(lineId: number, asked: string | null) {
+	const [boards, run, stations] = await Promise.all([boardList(), currentRun(lineId), stationsOf(lineId)]);
+	if (stations.length === 0) error(404, 'There is no such line.');
+	const sides = boards.map((board) => ({ sideId: board.sideId, label: `${board.name} ${board.revision}, ${board.side}` }));
+	const sideId = asked ? Number(asked) : (run?.boardSideId ?? sides[0]?.sideId);
+	const row = sideId === undefined ? undefined : await boardSide(sideId);
+	if (asked && !row) error(404, `There is no board side ${asked}.`);
+	if (!row) return { sides, side: null, run, stations, ready: { stencil: null, program: null, recipe: null } };
+	const { apertures, parts, findings, issues, bom, ...rest } = row;
+	void [findings, issues, bom];
+	const geometry = panelGeometry(row, row.panel);
+	const side = { ...rest, geometry, openings: apertures.length, running: run?.boardSideId === row.id };
+	return { sides, side, parts, run, stations, ready: await released(row.id, lineId) };
+}

@@ -1,0 +1,15 @@
+import { error } from '@sveltejs/kit';
+import type { StationRole } from '$lib/model/types.ts';
+import { idOf } from '../answer.ts';
+import { setUp } from './set-up.ts';
+
+/** The set-up of a line with the one station that a page is about. */
+export async function stationPage(lineParam: string, role: StationRole, url: URL, stationParam?: string) {
+	const lineId = idOf(lineParam);
+	const set = await setUp(lineId, url.searchParams.get('side'));
+	const station = stationParam
+		? set.stations.find((s) => s.role === role && s.id === Number(stationParam))
+		: set.stations.find((s) => s.role === role);
+	if (!station) error(404, 'This line has no such station.');
+	return { ...set, station, lineId };
+}

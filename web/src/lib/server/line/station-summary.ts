@@ -1,0 +1,146 @@
+import { judgeChart } from '@keen-relay/core/control';
+import { countFails, firstPass, judgeYield, YIELD_GOALS, yieldOf } from '@keen-relay/core/inspection';
+import { combine, noData, type Verdict } from '@keen-relay/core/judgement';
+import type { StationRole, StationState } from '$lib/model/types.ts';
+import type { StationSpec } from '../db/schema.ts';
+import { calls, pasteSeries, placementStats, prints, visits } from '../db/results.ts';
+import type { currentRun } from '../runs/start-run.ts';
+
+export interface StationRow {
+	id: number;
+	lineId: number;
+	position: number;
+	role: StationRole;
+	name: string;
+	spec: StationSpec;
+	state: StationState;
+	stateReason: string | null;
+	stateAt: Date | null;
+}
+
+export type CurrentRun = NonNullable<Awaited<ReturnType<typeof currentRun>>>;
+
+export interface StationSummary {
+	verdict: Verdict;
+	/** The one number that matters now. */
+	figure: string;
+	unit: string;
+}
+
+const NOTHING: Omit<StationSummary, 'verdict'> = { figure: '–', unit: 'no run' };
+
+/** How a station stands: its verdict and its number, from the run that is on. A machine that stands still says so first. */
+export async function summarise(station: StationRow, run: CurrentRun | null): Promise<StationSummary> {
+	if (!run) return { ...NOTHING, verdict: noData('No run on this line.', ['Start a job']) };
+	const summary = await BY_ROLE[station.role](station, run);
+	if (station.state !== 'stopped') return summary;
+	const reason = station.stateReason ?? 'no reason given';
+	return {
+		...summary,
+		verdict: { ...summary.verdict, level: 'stopped', statement: `${station.name} has stopped: ${reason}.`, doNext: [`Clear it: ${reason}`] }
+	};
+}
+
+const percent = (share: number) => (share * 100).toFixed(1);
+
+const BY_ROLE: Record<StationRole, (station: StationRow, run: CurrentRun) => Promise<StationSummary>> = {
+	async print(_station, run) {
+		const latest = await prints(run.id, 30);
+		if (latest.length === 0) return { figure: '–', unit: 's', verdict: noData('Nothing printed in this run yet.') };
+		const mean = latest.reduce((sum, print) => sum + print.cycleS, 0) / latest.length;
+		const placers = Math.max(...run.plan.machines.map((m) => m.totalS));
+		const paces = mean > placers;
+		return {
+			figure: mean.toFixed(1),
+			unit: 's',
+			verdict: {
+				level: paces ? 'watch' : 'good',
+				statement: paces
+					? `The printer sets the pace: ${mean.toFixed(1)} s a panel against ${placers.toFixed(1)} s at the placers.`
+					: `Printing every ${mean.toFixed(1)} s, faster than the placers need.`,
+				because: [
+					{
+						quantity: 'Print cycle, mean of the latest panels',
+						value: mean,
+						unit: 's',
+						limit: `placers ${placers.toFixed(1)} s`,
+						source: 'reported by the printer; wipes included',
+						formula: `mean of ${latest.length} cycles`
+					}
+				],
+				doNext: paces ? ['Lengthen the wipe interval or print faster'] : []
+			}
+		};
+	},
+	async pasteCheck(_station, run) {
+		const series = await pasteSeries(run.id, 200);
+		const passed = yieldOf(series.filter((s) => s.result !== 'reject').length, series.length);
+		const { verdict } = judgeChart('Mean volume', '%', series.map((s) => s.meanVolumePct));
+		const worst = countFails(series.flatMap((s) => s.worst.map((w) => ({ refDes: `pad ${w.pad + 1}`, code: w.code })))).byPlace[0];
+		return {
+			figure: series.length ? percent(passed.passed / passed.units) : '–',
+			unit: '%',
+			verdict: combine([judgeYield('Paste check', passed, YIELD_GOALS.pasteCheck, worst && worst.count > 1 ? worst.key : null), verdict])
+		};
+	},
+	async place(station, run) {
+		const stats = await placementStats(station.id, run.id);
+		const plan = run.plan.machines.find((m) => m.machine === station.name);
+		if (!stats.panels || stats.cycleS === null || !plan)
+			return { figure: '–', unit: 's', verdict: noData('Nothing placed in this run yet.') };
+		const over = stats.cycleS / plan.totalS - 1;
+		const lostShare = stats.lost / (stats.panels * plan.placements);
+		const slow = over > 0.08;
+		const losing = lostShare > 0.005;
+		return {
+			figure: stats.cycleS.toFixed(1),
+			unit: 's',
+			verdict: {
+				level: slow || losing ? 'watch' : 'good',
+				statement: losing
+					? `${(lostShare * 100).toFixed(2)} % of the picks are lost.`
+					: slow
+						? `${stats.cycleS.toFixed(1)} s a panel, ${(over * 100).toFixed(0)} % over the plan.`
+						: `${stats.cycleS.toFixed(1)} s a panel, as planned.`,
+				because: [
+					{
+						quantity: 'Cycle, mean of the latest panels',
+						value: stats.cycleS,
+						unit: 's',
+						limit: `plan ${plan.totalS.toFixed(1)} s`,
+						source: 'reported by the machine; plan from the full cycle model'
+					},
+					{
+						quantity: 'Picks lost',
+						value: lostShare * 100,
+						unit: '%',
+						limit: 'at most 0.5 %',
+						source: 'common practice: act below 99.5 % good picks',
+						formula: `${stats.lost} lost of ${stats.panels * plan.placements} picks`
+					}
+				],
+				doNext: losing ? ['Open the load list: see which slot loses'] : []
+			}
+		};
+	},
+	async oven(_station, run) {
+		return {
+			figure: run.usePct === null ? '–' : run.usePct.toFixed(0),
+			unit: '% used',
+			verdict: run.ovenVerdict
+		};
+	},
+	optical: (station, run) => inspected(station, run, YIELD_GOALS.optical),
+	inCircuit: (station, run) => inspected(station, run, YIELD_GOALS.inCircuit)
+};
+
+async function inspected(station: StationRow, run: CurrentRun, goal: number): Promise<StationSummary> {
+	const [seen, failed] = await Promise.all([visits(station.id, { runId: run.id }), calls(station.id, { runId: run.id })]);
+	const result = firstPass(seen);
+	const leader = countFails(failed).byPlace[0];
+	return {
+		figure: result.units ? percent(result.passed / result.units) : '–',
+		unit: '%',
+		verdict: judgeYield(station.name, result, goal, leader && leader.count > 1 ? leader.key : null)
+	};
+}

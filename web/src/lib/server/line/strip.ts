@@ -1,0 +1,114 @@
+import { nextUp, shiftAt, type Due } from '@keen-relay/core/schedule';
+import { stagesOf, stationsOf, taktOf } from '../boards/release.ts';
+import { boardSide } from '../db/boards.ts';
+import { db } from '../db/index.ts';
+import { reels } from '../db/results.ts';
+import type { StationRole, Tile } from '$lib/model/types.ts';
+import { currentRun } from '../runs/start-run.ts';
+import { plantNow } from './clock.ts';
+import { plantInfo } from './plant.ts';
+import { summarise, type CurrentRun, type StationSummary } from './station-summary.ts';
+
+const STATION_PATH: Record<StationRole, string> = {
+	print: 'print',
+	pasteCheck: 'paste-check',
+	place: 'place',
+	oven: 'oven',
+	optical: 'optical',
+	inCircuit: 'in-circuit'
+};
+
+export interface LineNow {
+	id: number;
+	name: string;
+	tiles: Tile[];
+	summaries: Record<number, StationSummary>;
+	run: CurrentRun | null;
+	taktS: number | null;
+	due: Due[];
+}
+
+/** The line as the strip shows it: every station's state, number and next need, the run, and what is due. */
+export async function lineNow(lineId: number): Promise<LineNow | null> {
+	const line = await db.selectFrom('line').selectAll().where('id', '=', lineId).executeTakeFirst();
+	if (!line) return null;
+	const [stations, run, counts] = await Promise.all([
+		stationsOf(lineId),
+		currentRun(lineId),
+		db
+			.selectFrom('panel')
+			.select(({ fn }) => ['stationId', fn.countAll<number>().as('panels')])
+			.where('stationId', 'is not', null)
+			.groupBy('stationId')
+			.execute()
+	]);
+	const summaries: Record<number, StationSummary> = {};
+	await Promise.all(stations.map(async (station) => (summaries[station.id] = await summarise(station, run))));
+	const { taktS, due } = run ? await dueOf(lineId, run, stations) : { taktS: null, due: await dueWithoutRun(lineId) };
+	const tiles = stations.map((station): Tile => {
+		const { verdict, figure, unit } = summaries[station.id]!;
+		const path = STATION_PATH[station.role];
+		return {
+			stationId: station.id,
+			role: station.role,
+			name: station.name,
+			href: `/line/${lineId}/${path}${station.role === 'place' ? `/${station.id}` : ''}`,
+			state: station.state,
+			level: station.state === 'stopped' ? 'stopped' : verdict.level,
+			figure,
+			unit,
+			panels: run ? (counts.find((count) => count.stationId === station.id)?.panels ?? 0) : 0,
+			dueAtMs: due.find((entry) => entry.station === station.name)?.atMs ?? null
+		};
+	});
+	return { id: line.id, name: line.name, tiles, summaries, run, taktS, due };
+}
+
+async function dueOf(lineId: number, run: CurrentRun, stations: Awaited<ReturnType<typeof stationsOf>>) {
+	const [side, loaded, shift] = await Promise.all([boardSide(run.boardSideId), reels(run.id), shiftState(lineId)]);
+	const { taktS } = taktOf(stagesOf(stations, side!, run.plan, run.recipe.beltCmPerMin));
+	const perPanel = new Map(
+		run.plan.machines.flatMap((m) => m.loadList.map((load) => [`${m.machine}/${load.slot}`, load.perPanel] as const))
+	);
+	const due = nextUp(shift.nowMs, {
+		taktS: taktS ?? 60,
+		panelsToGo: Math.max(0, run.panels - run.printed),
+		reels: loaded.flatMap((reel) => {
+			const each = perPanel.get(`${reel.station}/${reel.slot}`);
+			if (!each) return [];
+			return [
+				{
+					station: reel.station,
+					slot: reel.slot,
+					partNumber: reel.partNumber,
+					pieces: Math.max(0, reel.loaded - reel.panels * each - reel.lost),
+					perPanel: each
+				}
+			];
+		}),
+		shiftEndMs: shift.endMs,
+		handOverSigned: shift.signed
+	});
+	return { taktS, due };
+}
+
+async function dueWithoutRun(lineId: number): Promise<Due[]> {
+	const shift = await shiftState(lineId);
+	return nextUp(shift.nowMs, { taktS: 0, panelsToGo: 0, reels: [], shiftEndMs: shift.endMs, handOverSigned: shift.signed });
+}
+
+/** When the shift ends and whether its hand-over bears both signatures. */
+async function shiftState(lineId: number): Promise<{ nowMs: number; endMs: number | null; signed: boolean }> {
+	const [nowMs, plant] = await Promise.all([plantNow(), plantInfo()]);
+	const shift = shiftAt(nowMs, plant.shifts, plant.timeZone);
+	if (!shift) return { nowMs, endMs: null, signed: false };
+	const signed = await db
+		.selectFrom('handOver')
+		.select('id')
+		.where('lineId', '=', lineId)
+		.where('shiftDate', '=', shift.date)
+		.where('shiftName', '=', shift.name)
+		.where('incomingId', 'is not', null)
+		.executeTakeFirst();
+	return { nowMs, endMs: shift.endMs, signed: signed !== undefined };
+}

@@ -1,0 +1,67 @@
+import { betterAuth } from 'better-auth';
+import { username } from 'better-auth/plugins';
+import { randomUUID } from 'node:crypto';
+import { building } from '$app/environment';
+import { env } from '$env/dynamic/private';
+import type { Role } from '@keen-relay/core/judgement';
+import { pool } from '../db/index.ts';
+
+/** Sign-in with a badge (the user name) and a PIN (the password). People are created by a lead, never by themselves. */
+export const auth = betterAuth({
+	database: pool,
+	// A build has no plant and so no secret; a server without one refuses to start.
+	secret: building ? randomUUID() : env.AUTH_SECRET,
+	baseURL: building ? 'http://localhost' : env.ORIGIN,
+	trustedOrigins: env.ORIGIN ? [env.ORIGIN] : [],
+	telemetry: { enabled: false },
+	emailAndPassword: { enabled: true, disableSignUp: true, minPasswordLength: 4, maxPasswordLength: 64 },
+	session: { expiresIn: 60 * 60 * 14 },
+	user: { additionalFields: { role: { type: 'string', required: true, input: false } } },
+	plugins: [username({ minUsernameLength: 2, usernameValidator: (badge) => /^[A-Za-z0-9-]+$/.test(badge) })]
+});
+
+export interface NewPerson {
+	name: string;
+	badge: string;
+	pin: string;
+	role: Role;
+}
+
+/** Creates a person with a badge. @returns the new id */
+export async function createPerson(person: NewPerson): Promise<string> {
+	const context = await auth.$context;
+	const badge = person.badge.toLowerCase();
+	const user = await context.internalAdapter.createUser(
+		{
+			name: person.name,
+			// The sign-in library wants an address; a badge has none.
+			email: `${badge}@${randomUUID()}.invalid`,
+			emailVerified: true,
+			username: badge,
+			displayUsername: person.badge,
+			role: person.role
+		},
+		{ method: 'email-password' }
+	);
+	await context.internalAdapter.linkAccount({
+		userId: user.id,
+		accountId: user.id,
+		providerId: 'credential',
+		password: await context.password.hash(person.pin)
+	});
+	return user.id;
+}
+
+/** Who holds this badge and knows its PIN; null where the pair is wrong. Does not sign anybody in. */
+export async function personByPin(badge: string, pin: string): Promise<{ id: string; name: string; role: Role } | null> {
+	const found = await pool.query<{ id: string; name: string; role: Role; password: string }>(
+		`select u.id, u.name, u.role, a.password from "user" u join account a on a."userId" = u.id and a."providerId" = 'credential'
+		 where u.username = $1`,
+		[badge.trim().toLowerCase()]
+	);
+	const row = found.rows[0];
+	if (!row) return null;
+	const context = await auth.$context;
+	const right = await context.password.verify({ hash: row.password, password: pin });
+	return right ? { id: row.id, name: row.name, role: row.role } : null;
+}

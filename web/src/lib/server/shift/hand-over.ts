@@ -1,0 +1,72 @@
+import { handOverLines, shiftOn, type Shift } from '@keen-relay/core/schedule';
+import { may, rolesThatMay } from '@keen-relay/core/judgement';
+import { announce, db } from '../db/index.ts';
+import { plantNow } from '../line/clock.ts';
+import { plantInfo } from '../line/plant.ts';
+import { personByPin } from '../people/auth.ts';
+import { logAction } from '../people/log.ts';
+import { refuse } from '../answer.ts';
+import { shiftFacts } from './shift-facts.ts';
+
+/** The hand-over of a shift with the names under it; undefined before it is written. */
+export function handOverOf(lineId: number, date: string, name: string) {
+	return db
+		.selectFrom('handOver')
+		.leftJoin('user as outgoing', 'outgoing.id', 'handOver.outgoingId')
+		.leftJoin('user as incoming', 'incoming.id', 'handOver.incomingId')
+		.selectAll('handOver')
+		.select(['outgoing.name as outgoingName', 'incoming.name as incomingName'])
+		.where('lineId', '=', lineId)
+		.where('shiftDate', '=', date)
+		.where('shiftName', '=', name)
+		.executeTakeFirst();
+}
+
+export async function shiftOf(date: string, name: string): Promise<Shift> {
+	const plant = await plantInfo();
+	const pattern = plant.shifts.find((p) => p.name === name);
+	if (!pattern) return refuse('shift', name, `There is no shift "${name}".`);
+	return shiftOn(date, pattern, plant.timeZone);
+}
+
+/** Writes or rewrites the note of a shift; the counted lines are taken at the first signature and then stand. */
+export async function writeNote(personId: string, lineId: number, date: string, name: string, note: string): Promise<void> {
+	const shift = await shiftOf(date, name);
+	const before = await handOverOf(lineId, date, name);
+	if (before?.outgoingId) return refuse('note', date, 'The hand-over is signed; its note stands.');
+	const lines = JSON.stringify(handOverLines(await shiftFacts(lineId, shift)));
+	await db.transaction().execute(async (trx) => {
+		await trx
+			.insertInto('handOver')
+			.values({ lineId, shiftDate: date, shiftName: name, lines, note, outgoingId: null, outgoingAt: null, incomingId: null, incomingAt: null })
+			.onConflict((conflict) => conflict.columns(['lineId', 'shiftDate', 'shiftName']).doUpdateSet({ note, lines }))
+			.execute();
+		await logAction(trx, personId, 'handOver.write', `${name} shift, ${date}`);
+		await announce(trx, 'shift');
+	});
+}
+
+/** Signs with badge and PIN, in place: the first signature is the outgoing person's, the second must be somebody else's. */
+export async function sign(lineId: number, date: string, name: string, badge: string, pin: string): Promise<void> {
+	const person = await personByPin(badge, pin);
+	if (!person) return refuse('badge and PIN', badge, 'This badge and PIN do not go together.');
+	if (!may(person.role, 'handOver.sign'))
+		return refuse('badge', badge, `A ${person.role} may not sign a hand-over. Ask: ${rolesThatMay('handOver.sign').join(', ')}.`);
+	const shift = await shiftOf(date, name);
+	const before = await handOverOf(lineId, date, name);
+	if (!before) return refuse('hand-over', date, 'Write the hand-over first.');
+	if (before.incomingId) return refuse('hand-over', date, 'Both people have signed already.');
+	if (before.outgoingId === person.id) return refuse('badge', badge, `${person.name} signed as the outgoing person. Somebody else takes over.`);
+	const at = new Date(await plantNow());
+	const lines = JSON.stringify(handOverLines(await shiftFacts(lineId, shift)));
+	await db.transaction().execute(async (trx) => {
+		await trx
+			.updateTable('handOver')
+			.set(before.outgoingId ? { incomingId: person.id, incomingAt: at } : { outgoingId: person.id, outgoingAt: at, lines })
+			.where('id', '=', before.id)
+			.execute();
+		await logAction(trx, person.id, 'handOver.sign', `${name} shift, ${date}`);
+		await announce(trx, 'shift');
+		await announce(trx, 'line');
+	});
+}

@@ -1,0 +1,61 @@
+<script lang="ts">
+	import type { Due } from '@keen-relay/core/schedule';
+	import { clockTime, sayWhen } from './format.ts';
+	import { plantTime } from './clock.svelte.ts';
+
+	interface Props {
+		due: Due[];
+		timeZone: string;
+		open: boolean;
+	}
+	let { due, timeZone, open = $bindable() }: Props = $props();
+	let dialog: HTMLDialogElement | undefined = $state();
+	$effect(() => {
+		if (open && !dialog?.open) dialog?.showModal();
+		if (!open && dialog?.open) dialog.close();
+	});
+	const SHOWN = 3;
+</script>
+
+<footer class="flex h-11 items-center gap-8 border-t border-line px-5 text-sm whitespace-nowrap" data-testid="next-up">
+	<strong>Next up</strong>
+	<div class="flex min-w-0 flex-1 gap-8 overflow-hidden">
+		{#each due.slice(0, SHOWN) as entry, i (i)}
+			<span class="truncate"
+				><span class="figure">{clockTime(entry.atMs, timeZone)}</span>
+				{entry.action}{entry.station === 'Run' || entry.station === 'Shift' ? '' : `, ${entry.station}`}
+				<span class="text-soft">{sayWhen(entry.atMs, plantTime.now)}</span></span
+			>
+		{:else}
+			<span class="text-soft">Nothing due</span>
+		{/each}
+	</div>
+	<button class="btn btn-sm border-line bg-transparent font-normal" onclick={() => (open = true)}>
+		<kbd class="kbd kbd-sm">n</kbd> all {due.length}
+	</button>
+</footer>
+
+<dialog bind:this={dialog} class="modal" onclose={() => (open = false)} aria-label="Next up">
+	<div class="modal-box max-h-[88vh] max-w-4xl border border-line bg-sheet p-6 shadow-none">
+		<h2 class="text-xl font-semibold">Next up, by the latest safe start</h2>
+		<table class="rows mt-3">
+			<thead><tr><th class="n">Start</th><th>In</th><th>What</th><th>Where</th><th>Why</th><th>Who</th></tr></thead>
+			<tbody>
+				{#each due as entry, i (i)}
+					<tr>
+						<td class="n">{clockTime(entry.atMs, timeZone)}</td>
+						<td class="whitespace-nowrap">{sayWhen(entry.atMs, plantTime.now)}</td>
+						<td class="font-semibold">{entry.action}</td>
+						<td>{entry.station}</td>
+						<td class="text-sm text-soft">{entry.reason}</td>
+						<td class="text-sm">{entry.who}</td>
+					</tr>
+				{:else}
+					<tr><td colspan="6" class="text-soft">Nothing is due on this line.</td></tr>
+				{/each}
+			</tbody>
+		</table>
+		<form method="dialog" class="mt-5 text-right"><button class="btn border-ink bg-transparent">Close</button></form>
+	</div>
+	<form method="dialog" class="modal-backdrop"><button aria-label="Close">close</button></form>
+</dialog>

@@ -1,0 +1,143 @@
+<script lang="ts">
+	import { airNodes, heatedM, type Oven, type OvenRecipe, type PasteWindow, type SpotProfile } from '@keen-relay/core/reflow';
+	import Chart, { type Palette } from './Chart.svelte';
+	import { axis, limitLine } from './chart-parts.ts';
+
+	interface Props {
+		oven: Oven;
+		recipe: OvenRecipe;
+		spots: readonly SpotProfile[];
+		window: PasteWindow;
+		/** The curves are those of the last recipe that the oven can do. */
+		stale: boolean;
+		panelMm: number;
+		gapMm: number;
+		/** Zone temperatures as last reported. */
+		actualC: readonly number[] | null;
+		setC: number[];
+		belt: number;
+	}
+	let { oven, recipe, spots, window, stale, panelMm, gapMm, actualC, setC = $bindable(), belt = $bindable() }: Props = $props();
+
+	const LEFT = 58;
+	const RIGHT = 84;
+	const heated = $derived(heatedM(oven));
+	const fromM = $derived(-oven.entryM - 0.1);
+	const toM = $derived(heated + oven.cooling.reduce((sum, c) => sum + c.lengthM, 0) + 0.1);
+	let width = $state(800);
+	const x = $derived((m: number) => LEFT + ((m - fromM) / (toM - fromM)) * (width - LEFT - RIGHT));
+	const edges = $derived(oven.zoneM.map((_, i) => oven.zoneM.slice(0, i).reduce((a, b) => a + b, 0)));
+	const panels = $derived.by(() => {
+		const step = (panelMm + gapMm) / 1000;
+		const list: number[] = [];
+		for (let m = fromM; m + panelMm / 1000 < toM; m += step) list.push(m);
+		return list;
+	});
+	const LINES: Record<string, number[]> = { light: [], typical: [6, 4], heavy: [] };
+
+	const config = $derived((p: Palette) => {
+		const peak = window.limits.peak;
+		return {
+			type: 'scatter' as const,
+			data: {
+				datasets: [
+					{ label: 'air', data: airNodes(oven, recipe).map((n) => ({ x: n.xM, y: n.airC })), showLine: true, pointRadius: 0, borderColor: p.line, borderWidth: 2 },
+					...spots.map((spot) => ({
+						label: `${spot.spot.name}, ${spot.spot.at}`,
+						data: spot.curve.xM.map((m, i) => ({ x: m, y: spot.curve.tempC[i]! })),
+						showLine: true,
+						pointRadius: 0,
+						borderColor: stale ? p.soft : p.ink,
+						borderWidth: spot.spot.name === 'heavy' ? 2.6 : 1.4,
+						borderDash: LINES[spot.spot.name]
+					}))
+				]
+			},
+			options: {
+				maintainAspectRatio: false,
+				layout: { padding: { right: RIGHT, top: 4 } },
+				scales: {
+					x: { ...axis(p, 'place in the oven, m', { min: fromM, max: toM }), ticks: { display: false }, grid: { display: false }, title: { display: false } },
+					y: {
+						...axis(p, '°C', { min: 0, max: Math.max(290, Math.max(...recipe.setC) + 10) }),
+						afterFit: (scale: { width: number }) => (scale.width = LEFT)
+					}
+				},
+				plugins: {
+					annotation: {
+						clip: false,
+						annotations: {
+							reference: limitLine(p, window.referenceC, `${window.referenceC} °C, solder melts`),
+							...('low' in peak
+								? {
+										peak: {
+											type: 'box' as const,
+											yMin: peak.low,
+											yMax: peak.high,
+											backgroundColor: `${p.good}22`,
+											borderWidth: 0,
+											label: { display: true, content: `peak ${peak.low} to ${peak.high}`, position: { x: 'start' as const, y: 'center' as const }, color: p.soft, font: { size: 12 } }
+										}
+									}
+								: {}),
+							...Object.fromEntries(
+								spots.map((spot, i) => {
+									const last = spot.curve.xM.findLastIndex((m) => m <= toM);
+									return [
+										spot.spot.name,
+										{
+											type: 'label' as const,
+											xValue: toM,
+											yValue: spot.curve.tempC[last] ?? 0,
+											content: spot.spot.name,
+											position: 'start' as const,
+											xAdjust: 4,
+											yAdjust: (i - 1) * 3,
+											color: p.ink,
+											font: { size: 12 }
+										}
+									];
+								})
+							)
+						}
+					}
+				}
+			}
+		};
+	});
+	const tint = (c: number) => `color-mix(in oklab, var(--copper) ${Math.round(Math.min(70, Math.max(6, (c - 60) / 3.2)))}%, var(--sheet))`;
+</script>
+
+<div class="flex h-full flex-col" bind:clientWidth={width}>
+	<div class="min-h-0 flex-1"><Chart {config} label="Predicted temperature of a light, a typical and a heavy spot over the zones" /></div>
+	<!-- The belt below is to the same scale as the curve above: a zone's air stands over the zone. -->
+	<div class="relative h-[104px] shrink-0">
+		{#each oven.zoneM as zone, i (i)}
+			<label class="absolute top-0 flex flex-col items-center" style="left:{x(edges[i]!)}px; width:{x(edges[i]! + zone) - x(edges[i]!) - 2}px">
+				<input
+					class="figure h-11 w-full border border-line text-center text-base text-ink"
+					style="background:{tint(Number(setC[i]))}"
+					type="number"
+					min={oven.setMinC}
+					max={oven.setMaxC}
+					bind:value={setC[i]}
+					aria-label="Zone {i + 1}, °C"
+				/>
+				<span class="mt-[22px] text-xs text-soft">{i + 1}{#if actualC?.[i] !== undefined}<span class="figure"> · {actualC[i].toFixed(0)}</span>{/if}</span>
+			</label>
+		{/each}
+		{#each oven.cooling as cool, i (i)}
+			{@const start = heated + oven.cooling.slice(0, i).reduce((s, c) => s + c.lengthM, 0)}
+			<span class="absolute top-0 grid h-11 place-items-center border border-dashed border-line text-xs text-soft" style="left:{x(start)}px; width:{x(start + cool.lengthM) - x(start) - 2}px">cool {cool.airC}</span>
+		{/each}
+		<svg class="absolute top-[46px] left-0 h-4 w-full" aria-hidden="true">
+			<line x1={x(fromM)} x2={x(toM)} y1="8" y2="8" stroke="var(--ink)" />
+			{#each panels as m (m)}<rect x={x(m)} y="4" width={x(m + panelMm / 1000) - x(m)} height="8" fill="var(--ink)" />{/each}
+		</svg>
+		<label class="absolute bottom-0 left-[58px] flex items-center gap-2 text-sm">
+			Belt
+			<input class="input figure h-9 w-24 border-line bg-sheet" type="number" min={oven.beltMinCmPerMin} max={oven.beltMaxCmPerMin} bind:value={belt} aria-label="Belt, cm/min" />
+			cm/min, panel {panelMm.toFixed(0)} mm, gap {gapMm} mm{#if actualC}; small figures: zones as last reported{/if}
+		</label>
+	</div>
+</div>

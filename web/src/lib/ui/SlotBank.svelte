@@ -1,0 +1,102 @@
+<script lang="ts">
+	import type { LoadLine } from '@keen-relay/core/balance';
+	import type { PanelGeometry } from '@keen-relay/core/artwork';
+	import type { PlacerSpec } from '@keen-relay/core/placement';
+	import type { SideGeometry } from './geometry.ts';
+
+	interface Props {
+		bars: readonly (LoadLine & { hours: number })[];
+		spec: PlacerSpec;
+		slot: number | null;
+		onpick: (slot: number) => void;
+		geometry: SideGeometry | null;
+		panel: PanelGeometry;
+		circuit: { widthMm: number; heightMm: number };
+		chosen: LoadLine | null;
+	}
+	let { bars, spec, slot, onpick, geometry, panel, circuit, chosen }: Props = $props();
+
+	const W = 860;
+	const H = 250;
+	const PLOT = 104;
+	const TOP = 22;
+	const SHOWN_H = 4;
+	// The bank to scale: every slot has its pitch.
+	const pitch = $derived((W - 40) / spec.slots);
+	const x = (s: number) => 4 + (s - 1) * pitch;
+	const panelScale = $derived(Math.min(220 / panel.widthMm, 76 / panel.heightMm));
+	const places = $derived(
+		!chosen || !geometry ? [] : geometry.parts.filter((part) => chosen.refDes.includes(part.refDes))
+	);
+	const boardX = $derived(Math.min(W - 430, Math.max(4, x(spec.cameraSlot) - (panel.widthMm * panelScale) / 2)));
+	const BOARD_Y = 172;
+</script>
+
+<svg viewBox="0 0 {W} {H}" class="h-full w-full" role="img" aria-label="Slot bank to scale, with the time each slot still has">
+	<text x="4" y="12" class="small">time each slot still has at this takt; the bank is to scale</text>
+	{#each [1, 2, 3, 4] as h (h)}
+		{@const y = TOP + PLOT - (h / SHOWN_H) * PLOT}
+		<line x1="0" x2={W - 30} y1={y} y2={y} stroke="var(--hair)" />
+		<text x={W - 26} y={y + 4} class="small">{h} h</text>
+	{/each}
+	{#each bars as bar (bar.slot)}
+		{@const height = Math.max(3, (Math.min(bar.hours, SHOWN_H) / SHOWN_H) * PLOT)}
+		{@const low = bar.hours < 0.5}
+		<!-- svelte-ignore a11y_click_events_have_key_events -->
+		<g role="button" tabindex="-1" aria-label="Slot {bar.slot}, {bar.partNumber}" onclick={() => onpick(bar.slot)} class="cursor-pointer">
+			<rect x={x(bar.slot) + 0.8} y={TOP + PLOT - height} width={bar.slots * pitch - 1.6} {height} fill={low ? 'var(--watch)' : 'var(--line)'} />
+			<rect
+				x={x(bar.slot) + 0.8}
+				y={TOP + PLOT + 4}
+				width={bar.slots * pitch - 1.6}
+				height="28"
+				fill="var(--sheet)"
+				stroke={slot === bar.slot ? 'var(--copper)' : low ? 'var(--watch)' : 'var(--line)'}
+				stroke-width={slot === bar.slot ? 2.5 : 1}
+			/>
+			{#if pitch * bar.slots > 13}<text x={x(bar.slot) + (bar.slots * pitch) / 2} y={TOP + PLOT + 22} text-anchor="middle" class="num">{bar.slot}</text>{/if}
+		</g>
+	{/each}
+	<line x1="0" x2={W - 30} y1={TOP + PLOT + 36} y2={TOP + PLOT + 36} stroke="var(--line)" />
+	<g transform="translate({x(spec.cameraSlot) + pitch / 2}, {TOP + PLOT + 42})">
+		<path d="M0 0 5 8H-5Z" fill="var(--copper)" /><text x="9" y="9" class="small">camera</text>
+	</g>
+	<g transform="translate({boardX}, {BOARD_Y})">
+		<rect width={panel.widthMm * panelScale} height={panel.heightMm * panelScale} fill="var(--sheet)" stroke="var(--soft)" />
+		{#each panel.origins as origin, c (c)}
+			<rect
+				x={origin.x * panelScale}
+				y={(panel.heightMm - origin.y - circuit.heightMm) * panelScale}
+				width={circuit.widthMm * panelScale}
+				height={circuit.heightMm * panelScale}
+				fill="none"
+				stroke="var(--hair)"
+			/>
+			{#each places as part (part.refDes)}
+				<circle cx={(origin.x + part.xMm) * panelScale} cy={(panel.heightMm - origin.y - part.yMm) * panelScale} r="2.4" fill="var(--copper)" />
+			{/each}
+		{/each}
+		<text x={panel.widthMm * panelScale + 12} y="24" class="text">
+			{#if chosen}Slot {chosen.slot}, {chosen.partNumber}: {chosen.refDes.length} in each of {panel.origins.length} circuits{:else}Choose a slot to see where its parts go{/if}
+		</text>
+		{#if chosen}
+			<text x={panel.widthMm * panelScale + 12} y="46" class="small">{chosen.refDes.slice(0, 12).join(' ')}{chosen.refDes.length > 12 ? ' …' : ''}</text>
+			<text x={panel.widthMm * panelScale + 12} y="64" class="small">pick {(Math.abs(chosen.slot + (chosen.slots - 1) / 2 - spec.cameraSlot) * spec.slotPitchMm).toFixed(0)} mm from the camera</text>
+		{/if}
+	</g>
+</svg>
+
+<style>
+	.small {
+		font: 12px 'Atkinson Hyperlegible Mono';
+		fill: var(--soft);
+	}
+	.num {
+		font: 11px 'Atkinson Hyperlegible Mono';
+		fill: var(--ink);
+	}
+	.text {
+		font: 15px 'Atkinson Hyperlegible Next';
+		fill: var(--ink);
+	}
+</style>

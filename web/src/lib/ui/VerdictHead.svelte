@@ -1,0 +1,22 @@
+<script lang="ts">
+	import { levelWord, type Verdict } from '@keen-relay/core/judgement';
+	import type { Snippet } from 'svelte';
+	import LevelMark from './LevelMark.svelte';
+
+	interface Props {
+		verdict: Verdict;
+		/** The line under the sentence: what it was judged on. */
+		children?: Snippet;
+	}
+	let { verdict, children }: Props = $props();
+</script>
+
+<header class="flex items-start gap-3.5" data-testid="verdict" data-level={verdict.level}>
+	<span class="mt-1.5"><LevelMark level={verdict.level} size={28} /></span>
+	<div class="min-w-0">
+		<h1 class="text-[28px] leading-[34px] font-bold">
+			{levelWord(verdict.level)}. <span class="font-semibold">{verdict.statement}</span>
+		</h1>
+		{#if children}<p class="mt-1 text-soft">{@render children()}</p>{/if}
+	</div>
+</header>

@@ -1,0 +1,27 @@
+/** A figure with as many decimals as its size needs. */
+export function sayNumber(value: number): string {
+	const size = Math.abs(value);
+	if (Number.isInteger(value) && size < 1e6) return String(value);
+	return value.toFixed(size >= 100 ? 1 : size >= 10 ? 2 : 3);
+}
+
+/** Wall-clock time in the plant, "13:42". */
+export function clockTime(at: number | Date | string, timeZone: string): string {
+	return new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' }).format(new Date(at));
+}
+
+/** Date and time in the plant, "24 Nov 13:42". */
+export function dayTime(at: number | Date | string, timeZone: string): string {
+	return new Intl.DateTimeFormat('en-GB', { timeZone, day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+		.format(new Date(at))
+		.replace(',', '');
+}
+
+/** What is coming, said as "in 14 min" or "4 min ago". */
+export function sayWhen(atMs: number, nowMs: number): string {
+	const minutes = Math.round((atMs - nowMs) / 60000);
+	if (minutes === 0) return 'now';
+	const size = Math.abs(minutes);
+	const words = size < 60 ? `${size} min` : `${Math.floor(size / 60)} h ${String(size % 60).padStart(2, '0')}`;
+	return minutes > 0 ? `in ${words}` : `${words} ago`;
+}

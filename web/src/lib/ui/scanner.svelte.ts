@@ -1,0 +1,70 @@
+/** Keys of a scanner come faster than fingers: at most this many ms apart. */
+const BURST_MS = 35;
+const SHORTEST = 4;
+/** A single key waits this long, so that the first letter of a scan is never taken for a shortcut. */
+export const SHORTCUT_WAIT_MS = 80;
+
+/** Recognises scans at the window, wherever the focus is: a burst of keys ended by Enter or Tab. The burst is taken out of the
+ * focused field and triggers no shortcut and no submit.
+ * @param onScan what to do with the code; @param onKey a single key outside fields and dialogs
+ * @returns stops listening
+ */
+export function listenForScans(onScan: (code: string) => void, onKey: (key: string) => void): () => void {
+	let burst = '';
+	let last = 0;
+	let waiting: ReturnType<typeof setTimeout> | undefined;
+	const listener = (event: KeyboardEvent) => {
+		if (event.ctrlKey || event.altKey || event.metaKey) return;
+		const fast = event.timeStamp - last <= BURST_MS;
+		last = event.timeStamp;
+		if (event.key === 'Enter' || event.key === 'Tab') {
+			const code = burst;
+			burst = '';
+			if (!fast || code.length < SHORTEST) return;
+			event.preventDefault();
+			event.stopImmediatePropagation();
+			clearTimeout(waiting);
+			takeOut(event.target, code);
+			onScan(code);
+			return;
+		}
+		if (event.key.length !== 1) return;
+		burst = fast ? burst + event.key : event.key;
+		clearTimeout(waiting);
+		if (burst.length > 1 || inField(event.target)) return;
+		const { key } = event;
+		if (key === '/') event.preventDefault();
+		waiting = setTimeout(() => onKey(key), SHORTCUT_WAIT_MS);
+	};
+	window.addEventListener('keydown', listener, true);
+	return () => window.removeEventListener('keydown', listener, true);
+}
+
+function inField(target: EventTarget | null): boolean {
+	return target instanceof HTMLElement && (target.closest('input, textarea, select, dialog[open]') !== null || target.isContentEditable);
+}
+
+function takeOut(target: EventTarget | null, code: string): void {
+	if (!(target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement) || !target.value.endsWith(code)) return;
+	target.value = target.value.slice(0, -code.length);
+	target.dispatchEvent(new Event('input', { bubbles: true }));
+}
+
+/** Two tones that cannot be confused: high and short for yes, low and twice for no. */
+export function sound(ok: boolean): void {
+	const context = new AudioContext();
+	const beep = (hz: number, atS: number, lengthS: number) => {
+		const tone = context.createOscillator();
+		const gain = context.createGain();
+		gain.gain.value = 0.15;
+		tone.frequency.value = hz;
+		tone.connect(gain).connect(context.destination);
+		tone.start(context.currentTime + atS);
+		tone.stop(context.currentTime + atS + lengthS);
+	};
+	if (ok) beep(1320, 0, 0.12);
+	else {
+		beep(220, 0, 0.22);
+		beep(220, 0.3, 0.22);
+	}
+}

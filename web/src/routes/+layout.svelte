@@ -1,0 +1,135 @@
+<script lang="ts">
+	import '../app.css';
+	import { goto, invalidateAll } from '$app/navigation';
+	import { page } from '$app/state';
+	import LogOut from '@lucide/svelte/icons/log-out';
+	import Moon from '@lucide/svelte/icons/moon';
+	import Sun from '@lucide/svelte/icons/sun';
+	import { Toaster } from 'svelte-sonner';
+	import type { Found } from '$lib/model/types.ts';
+	import { send } from '$lib/ui/api.ts';
+	import { plantTime } from '$lib/ui/clock.svelte.ts';
+	import { clockTime } from '$lib/ui/format.ts';
+	import KeyList from '$lib/ui/KeyList.svelte';
+	import { listenLive } from '$lib/ui/live.ts';
+	import NextUp from '$lib/ui/NextUp.svelte';
+	import { listenForScans, sound } from '$lib/ui/scanner.svelte.ts';
+	import ScanReply from '$lib/ui/ScanReply.svelte';
+	import Strip from '$lib/ui/Strip.svelte';
+	import { theme } from '$lib/ui/theme.svelte.ts';
+	import { working } from '$lib/ui/working.svelte.ts';
+	import WorkingDialog from '$lib/ui/WorkingDialog.svelte';
+
+	let { data, children } = $props();
+	let field: HTMLInputElement | undefined = $state();
+	let typed = $state('');
+	let reply = $state<Found | null>(null);
+	let nextOpen = $state(false);
+	let keysOpen = $state(false);
+	let goPending = false;
+
+	const PLACES: Record<string, string> = { b: '/boards', r: '/runs', p: '/panels', s: '/shift' };
+
+	async function scanned(code: string) {
+		const answer = await send<Found>('GET', `/api/v1/find?code=${encodeURIComponent(code)}`);
+		reply = answer.data ?? { ok: false, what: 'No answer', why: answer.message, href: null };
+		sound(reply.ok);
+	}
+
+	function pressed(key: string) {
+		if (goPending) {
+			goPending = false;
+			const place = PLACES[key];
+			if (place) void goto(place);
+			return;
+		}
+		if (key === '/') field?.focus();
+		else if (key === 'n') nextOpen = !nextOpen;
+		else if (key === 'w') working.toggleOffered();
+		else if (key === '?') keysOpen = !keysOpen;
+		else if (key === 'g') {
+			goPending = true;
+			setTimeout(() => (goPending = false), 1500);
+		}
+	}
+
+	async function signOut() {
+		await send('POST', '/api/auth/sign-out', {});
+		await invalidateAll();
+		await goto('/sign-in');
+	}
+
+	$effect(() => theme.read());
+	$effect(() => {
+		if (data.clock) plantTime.set(data.clock.nowMs, data.clock.rate);
+	});
+	$effect(() => {
+		const timer = setInterval(() => plantTime.tick(), 1000);
+		return () => clearInterval(timer);
+	});
+	const signedIn = $derived(data.person !== null);
+	$effect(() => {
+		if (!signedIn) return;
+		const stops = [listenLive(), listenForScans(scanned, pressed)];
+		return () => stops.forEach((stop) => stop());
+	});
+</script>
+
+<svelte:head><title>Keen Relay</title></svelte:head>
+<Toaster position="bottom-right" duration={6000} closeButton theme={theme.now === 'night' ? 'dark' : 'light'} />
+
+{#if !data.person || !data.plant}
+	{@render children()}
+{:else}
+	{@const zone = data.plant.timeZone}
+	<div class="flex h-dvh min-w-[1024px] flex-col overflow-hidden">
+		<header class="flex h-[52px] items-center gap-5 border-b border-line px-5 whitespace-nowrap">
+			<a href="/" class="flex items-center gap-2 text-lg font-bold">
+				<svg width="26" height="16" viewBox="0 0 24 16" aria-hidden="true">
+					<path d="M1 12h7l4-8h11" fill="none" stroke="var(--copper)" stroke-width="2.4" /><rect x="8.5" y="8" width="6" height="6" fill="var(--ink)" />
+				</svg>
+				Keen Relay
+			</a>
+			{#if data.line}
+				<span class="min-w-0 truncate">
+					<strong>{data.line.name}</strong>
+					{#if data.line.run}
+						<span class="ml-1 text-soft">{data.line.run.number} {data.line.run.board}, {data.line.run.side}</span>
+						<span class="figure ml-1">{data.line.run.printed}<span class="text-soft">/{data.line.run.panels}</span></span>
+					{:else}
+						<span class="ml-1 text-soft">no run</span>
+					{/if}
+				</span>
+			{/if}
+			<form
+				class="flex flex-1 justify-end"
+				onsubmit={(event) => {
+					event.preventDefault();
+					if (typed.trim()) void scanned(typed.trim());
+					typed = '';
+				}}
+			>
+				<label class="input h-9 w-full max-w-[330px] border-line bg-sheet">
+					<kbd class="kbd kbd-sm">/</kbd>
+					<input bind:this={field} bind:value={typed} placeholder="scan or type any code" aria-label="Scan or type any code" />
+				</label>
+			</form>
+			<span><span class="text-soft">{data.shift?.name ?? 'No'} shift</span> <span class="figure" data-testid="plant-clock">{clockTime(plantTime.now, zone)}</span></span>
+			<span><strong>{data.person.name}</strong> <span class="text-soft">{data.person.role}</span></span>
+			<span class="flex">
+				<button class="btn btn-ghost btn-square btn-sm" onclick={() => theme.toggle()} aria-label="Day or night" title="Day or night">
+					{#if theme.now === 'day'}<Moon size={18} />{:else}<Sun size={18} />{/if}
+				</button>
+				<button class="btn btn-ghost btn-square btn-sm" onclick={signOut} aria-label="Sign out" title="Sign out"><LogOut size={18} /></button>
+			</span>
+		</header>
+		<Strip tiles={data.line?.tiles ?? []} timeZone={zone} />
+		<main class="min-h-0 flex-1 overflow-hidden">
+			{#key page.url.pathname}{@render children()}{/key}
+		</main>
+		<NextUp due={data.line?.due ?? []} timeZone={zone} bind:open={nextOpen} />
+	</div>
+	<ScanReply {reply} onclose={() => (reply = null)} />
+	<WorkingDialog />
+	<KeyList bind:open={keysOpen} />
+{/if}

@@ -1,0 +1,143 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { panelGeometry, type PanelGeometry } from '@keen-relay/core/artwork';
+	import { InputError, may } from '@keen-relay/core/judgement';
+	import type { Point } from '@keen-relay/core/numerics';
+	import { act } from '$lib/ui/api.ts';
+	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
+	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
+	import Issues from '$lib/ui/Issues.svelte';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+
+	let { data } = $props();
+	let geometry = $state.raw<SideGeometry | null>(null);
+	let problem = $state('');
+	let view = $state<'board' | 'panel'>('board');
+	let picked = $state<number | null>(null);
+	let selected = $state<number | null>(null);
+	let rows = $derived(data.side.panel.rows);
+	let columns = $derived(data.side.panel.columns);
+	let pitchXMm = $derived(data.side.panel.pitchXMm);
+	let pitchYMm = $derived(data.side.panel.pitchYMm);
+	let railMm = $derived(data.side.panel.railMm);
+	let fiducials = $derived(data.side.panel.fiducials.map((f) => `${f.x}, ${f.y}`).join('\n'));
+
+	$effect(() => {
+		loadGeometry(data.side.id).then((g) => (geometry = g), (e: Error) => (problem = e.message));
+	});
+	const marks: Point[] = $derived(
+		fiducials
+			.split('\n')
+			.filter((line) => line.trim())
+			.map((line) => {
+				const [x, y] = line.split(/[,;\s]+/).map(Number);
+				return { x: x ?? NaN, y: y ?? NaN };
+			})
+	);
+	const layout = $derived({ rows: Number(rows), columns: Number(columns), pitchXMm: Number(pitchXMm), pitchYMm: Number(pitchYMm), railMm: Number(railMm), fiducials: marks });
+	const panel: { geometry: PanelGeometry | null; refusal: string } = $derived.by(() => {
+		try {
+			if (marks.some((f) => !Number.isFinite(f.x) || !Number.isFinite(f.y))) return { geometry: null, refusal: 'A fiducial is two numbers, x and y in mm, on a line of its own.' };
+			return { geometry: panelGeometry(data.side, layout), refusal: '' };
+		} catch (error) {
+			if (error instanceof InputError) return { geometry: null, refusal: `${error.message}.` };
+			throw error;
+		}
+	});
+	const all = $derived([...data.side.findings, ...data.side.issues]);
+	const errors = $derived(data.side.findings.filter((finding) => finding.severity === 'error').length);
+	const place = $derived(picked !== null ? (data.side.findings[picked]?.at ?? null) : null);
+	const chosen = $derived(selected !== null && geometry ? geometry.apertures[selected % geometry.apertures.length]! : null);
+	const chosenPart = $derived(chosen ? geometry?.parts.find((part) => part.refDes === chosen.refDes) : null);
+	const allowed = $derived(page.data.person && may(page.data.person.role, 'panel.set') && !data.built);
+	const panelView = $derived(view === 'panel' && panel.geometry !== null);
+</script>
+
+<div class="grid h-full grid-cols-[minmax(0,1fr)_372px]">
+	<section class="flex min-h-0 flex-col px-5 py-3">
+		<div class="flex items-start justify-between gap-4">
+			<div>
+				<h1 class="flex items-center gap-3 text-[26px] leading-8 font-bold">
+					<LevelMark level={errors ? 'act' : 'good'} size={24} />
+					{data.side.name} <span class="font-semibold">{data.side.revision}, {data.side.side}</span>
+				</h1>
+				<p class="text-soft">
+					{errors ? `${errors} disagreements between the files keep it from running.` : 'Parts list, positions and paste agree.'}
+					{data.openings} openings, {data.parts} parts, {data.bomLines} lines; {data.side.widthMm.toFixed(2)} × {data.side.heightMm.toFixed(2)} mm; {data.side.customer}.
+				</p>
+			</div>
+			<div class="join">
+				<button class="btn join-item h-11 border-line bg-sheet {view === 'board' ? 'border-2 border-copper' : ''}" onclick={() => (view = 'board')}>Board</button>
+				<button class="btn join-item h-11 border-line bg-sheet {view === 'panel' ? 'border-2 border-copper' : ''}" onclick={() => (view = 'panel')}>Panel</button>
+			</div>
+		</div>
+		<div class="min-h-0 flex-1">
+			{#if geometry}
+				<BoardDrawing
+					widthMm={panelView ? panel.geometry!.widthMm : data.side.widthMm}
+					heightMm={panelView ? panel.geometry!.heightMm : data.side.heightMm}
+					origins={panelView ? panel.geometry!.origins : [{ x: 0, y: 0 }]}
+					circuit={panelView ? data.side : undefined}
+					pads={geometry.apertures}
+					parts={drawnParts(geometry.parts)}
+					fiducials={panelView ? marks : []}
+					colourOf={(i) => (geometry!.apertures[i % geometry!.apertures.length]!.refDes ? 'soft' : 'watch')}
+					{selected}
+					ring={panelView ? null : place}
+					onpick={(i) => (selected = i)}
+					label="Openings and parts to scale"
+				/>
+			{:else}<p class="p-8 text-soft">{problem || 'Drawing…'}</p>{/if}
+		</div>
+	</section>
+	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 py-3">
+		{#if chosen}
+			<section class="text-sm">
+				<h2 class="border-b border-hair pb-1 font-semibold">{chosen.refDes ?? 'No part'}, opening {chosen.index + 1}{chosen.pin ? `, pin ${chosen.pin}` : ', pin unknown'}</h2>
+				<table class="rows">
+					<tbody>
+						{#if chosenPart}
+							<tr><td>part</td><td class="text-right">{chosenPart.partNumber} {chosenPart.value}</td></tr>
+							<tr><td>package</td><td class="text-right">{chosenPart.packageName}</td></tr>
+							<tr><td>at, mm</td><td class="n">{chosenPart.xMm.toFixed(3)}, {chosenPart.yMm.toFixed(3)}, {chosenPart.rotationDeg}°</td></tr>
+						{/if}
+						<tr><td>opening</td><td class="n">{chosen.widthMm.toFixed(3)} × {chosen.lengthMm.toFixed(3)} mm, {chosen.areaMm2.toFixed(4)} mm²</td></tr>
+						<tr><td>drawn by line</td><td class="n">{chosen.line}</td></tr>
+					</tbody>
+				</table>
+			</section>
+		{/if}
+		<section>
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Do the files agree?</h2>
+			<div class="max-h-[170px] overflow-y-auto">
+				{#if all.length}<Issues issues={all} onpick={(i) => ((picked = i), (view = 'board'))} {picked} />{:else}<p class="py-2 text-sm">Yes: every part has its position and its paste.</p>{/if}
+			</div>
+		</section>
+		<section class="text-sm">
+			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Panel{data.side.panelSetBy ? '' : ', not set yet'}</h2>
+			<div class="mt-2 grid grid-cols-2 gap-2" onfocusin={() => (view = 'panel')} role="group" aria-label="Panel layout">
+				<label><span class="text-soft">Columns</span><input class="input figure w-full border-line bg-sheet" type="number" min="1" max="20" bind:value={columns} aria-label="Columns" /></label>
+				<label><span class="text-soft">Rows</span><input class="input figure w-full border-line bg-sheet" type="number" min="1" max="20" bind:value={rows} aria-label="Rows" /></label>
+				<label><span class="text-soft">Pitch x, mm</span><input class="input figure w-full border-line bg-sheet" type="number" step="any" bind:value={pitchXMm} aria-label="Pitch x, mm" /></label>
+				<label><span class="text-soft">Pitch y, mm</span><input class="input figure w-full border-line bg-sheet" type="number" step="any" bind:value={pitchYMm} aria-label="Pitch y, mm" /></label>
+				<label><span class="text-soft">Rail, mm</span><input class="input figure w-full border-line bg-sheet" type="number" step="any" bind:value={railMm} aria-label="Rail, mm" /></label>
+				<p class="self-end pb-2 figure">{panel.geometry ? `${panel.geometry.widthMm.toFixed(1)} × ${panel.geometry.heightMm.toFixed(1)} mm` : ''}</p>
+				<label class="col-span-2"><span class="text-soft">Fiducials, x, y in mm, one a line</span><textarea class="textarea figure h-20 w-full border-line bg-sheet" bind:value={fiducials}></textarea></label>
+			</div>
+			{#if panel.refusal}<p class="py-1 text-stop" role="alert">{panel.refusal}</p>{/if}
+			<button
+				class="btn btn-primary mt-2 min-h-14 w-full text-lg"
+				disabled={!allowed || !panel.geometry}
+				onclick={() => act('PUT', `/api/v1/sides/${data.side.id}/panel`, layout, 'Panel set')}
+			>
+				{data.built ? 'The panel has been built: it stands' : 'Set the panel'}
+			</button>
+		</section>
+		<section class="text-sm">
+			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Files</h2>
+			<table class="rows"><tbody>
+				{#each data.files as file (file.id)}<tr><td>{file.kind}</td><td class="truncate">{file.name}</td><td class="n">{(file.bytes / 1024).toFixed(1)} KiB</td></tr>{/each}
+			</tbody></table>
+		</section>
+	</aside>
+</div>

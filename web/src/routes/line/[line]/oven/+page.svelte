@@ -1,0 +1,146 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { InputError, may, noData } from '@keen-relay/core/judgement';
+	import { bestMoves, checkProfile, METRIC_WORDS, type ProfileCheck } from '@keen-relay/core/reflow';
+	import { ovenHeadwayS } from '@keen-relay/core/balance';
+	import { act } from '$lib/ui/api.ts';
+	import Caution from '$lib/ui/Caution.svelte';
+	import KeyFigure from '$lib/ui/KeyFigure.svelte';
+	import OvenPicture from '$lib/ui/OvenPicture.svelte';
+	import SideChoice from '$lib/ui/SideChoice.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { startTuning } from '$lib/workers/tuning.ts';
+
+	let { data } = $props();
+	const oven = $derived(data.station.spec.oven!);
+	// Edited here, compared with what is released, kept only by releasing it.
+	let setC = $derived([...data.start.setC]);
+	let belt = $derived(data.start.beltCmPerMin);
+	let pasteId = $derived(data.pasteId);
+	let tuning: { stop: () => void; steps: number } | null = $state(null);
+	const paste = $derived(data.pastes.find((p) => p.id === pasteId)!);
+	const recipe = $derived({ setC: setC.map(Number), beltCmPerMin: Number(belt) });
+
+	const result: { check: ProfileCheck | null; refusal: string } = $derived.by(() => {
+		if (!data.side) return { check: null, refusal: 'No board yet.' };
+		try {
+			return { check: checkProfile(oven, recipe, data.spots, paste.window), refusal: '' };
+		} catch (error) {
+			if (error instanceof InputError) return { check: null, refusal: `The oven cannot do this: ${error.message}.` };
+			throw error;
+		}
+	});
+	let lastGood = $state.raw<ProfileCheck | null>(null);
+	$effect(() => {
+		if (result.check) lastGood = result.check;
+	});
+	const verdict = $derived(result.check?.verdict ?? { ...noData(result.refusal), level: data.side ? ('act' as const) : ('noData' as const) });
+	const moves = $derived(result.check ? bestMoves(oven, recipe, data.spots, paste.window).slice(0, 3) : []);
+	const changed = $derived(
+		!data.recipe || data.pasteId !== pasteId || data.recipe.beltCmPerMin !== recipe.beltCmPerMin || data.recipe.setC.some((c, i) => c !== recipe.setC[i])
+	);
+	const allowed = $derived(data.side && page.data.person && may(page.data.person.role, 'recipe.release'));
+	const headway = $derived(data.side && belt > 0 ? ovenHeadwayS(data.side.geometry.widthMm, data.station.spec.gapMm ?? 60, belt) : null);
+	const use = $derived(result.check ? (Number.isFinite(result.check.usePct) ? result.check.usePct.toFixed(0) : 'over 100') : '–');
+	const lowest = $derived(data.passes[0]);
+
+	function take(next: { setC: readonly number[]; beltCmPerMin: number }) {
+		setC = [...next.setC];
+		belt = next.beltCmPerMin;
+	}
+
+	async function tune() {
+		const job = startTuning({ oven, recipe, spots: data.spots, window: paste.window }, (best, steps) => {
+			take(best);
+			if (tuning) tuning.steps = steps;
+		});
+		tuning = { stop: job.stop, steps: 0 };
+		const best = await job.done;
+		if (best) take(best);
+		tuning = null;
+	}
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}
+		{#if data.recipe && !changed}Recipe {data.recipe.revision}, released. {:else if data.recipe}Edited; recipe {data.recipe.revision} is what is released. {:else}No recipe is released: this is a start. {/if}
+		Predicted from thickness, copper and parts until a profile is measured: ±8 °C, ±14 s.
+	{/snippet}
+	{#snippet bar()}
+		<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
+		<label class="flex items-center gap-2">
+			<span class="text-soft">Paste</span>
+			<select class="select h-11 w-auto border-line bg-sheet" bind:value={pasteId} aria-label="Paste">
+				{#each data.pastes as p (p.id)}<option value={p.id}>{p.name}</option>{/each}
+			</select>
+		</label>
+	{/snippet}
+	{#snippet picture()}
+		{#if lastGood && data.side}
+			<OvenPicture
+				{oven}
+				{recipe}
+				spots={lastGood.spots}
+				window={paste.window}
+				stale={result.check === null}
+				panelMm={data.side.geometry.widthMm}
+				gapMm={data.station.spec.gapMm ?? 60}
+				actualC={lowest?.zoneC ?? null}
+				bind:setC
+				bind:belt
+			/>
+		{/if}
+	{/snippet}
+	{#snippet side()}
+		<KeyFigure value={use} unit="%" label="of the window used" {verdict} />
+		{#if moves.length}
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">To get further inside</h2>
+				{#each moves as move (move.action)}
+					<button class="flex w-full justify-between border-b border-hair py-2 text-left font-semibold hover:text-copper" onclick={() => take(move.recipe)}>
+						<span>{move.action}</span><span class="figure font-normal">{Number.isFinite(move.usePct) ? `${move.usePct.toFixed(0)} %` : 'over 100 %'}</span>
+					</button>
+				{/each}
+			</section>
+		{/if}
+		<div class="flex gap-3">
+			{#if tuning}
+				<button class="btn min-h-16 flex-1 border-ink bg-transparent text-lg" onclick={() => tuning?.stop()}>Stop, {tuning.steps} steps</button>
+			{:else}
+				<button class="btn min-h-16 flex-1 border-ink bg-transparent text-lg" disabled={!result.check} onclick={tune}>Tune</button>
+			{/if}
+			<button
+				class="btn btn-primary min-h-16 flex-[2] text-lg"
+				disabled={!allowed || !changed || !result.check || tuning !== null}
+				onclick={() => act('POST', '/api/v1/recipes', { sideId: data.side?.id, lineId: data.lineId, pasteId, ...recipe }, 'Oven recipe released')}
+			>
+				{changed ? 'Release recipe' : `Recipe ${data.recipe?.revision} released`}
+			</button>
+		</div>
+		{#if result.check}
+			<section>
+				<h2 class="text-sm font-semibold text-soft">Spots</h2>
+				<table class="rows text-sm" data-testid="spots">
+					<thead><tr><th></th><th class="n">peak °C</th><th class="n">above s</th><th class="n">soak s</th><th class="n">rise</th><th class="n">use %</th></tr></thead>
+					<tbody>
+						{#each result.check.spots as spot (spot.spot.name)}
+							<tr title="{spot.spot.at}, time constant {spot.spot.tauS.toFixed(1)} s; worst: {METRIC_WORDS[spot.worst.metric].name}">
+								<td>{spot.spot.name}</td>
+								<td class="n">{spot.metrics.peakC.toFixed(1)}</td>
+								<td class="n">{spot.metrics.aboveReferenceS.toFixed(0)}</td>
+								<td class="n">{spot.metrics.soakS?.toFixed(0) ?? '–'}</td>
+								<td class="n">{spot.metrics.maxRiseCPerS.toFixed(2)}</td>
+								<td class="n font-semibold">{Number.isFinite(spot.worst.use) ? spot.worst.use.toFixed(0) : '–'}</td>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+				<p class="pt-1 text-xs text-soft">
+					Above {paste.window.referenceC} °C; soak {paste.window.soakFromC} to {paste.window.soakToC} °C; rise in °C/s over 10 s.
+					{#if headway}One panel every {headway.toFixed(1)} s.{/if}
+				</p>
+			</section>
+		{/if}
+		<Caution text="Hot surfaces, molten solder, flux fume: extraction on. A person enters set-points; nothing here writes to the oven." />
+	{/snippet}
+</StationFrame>

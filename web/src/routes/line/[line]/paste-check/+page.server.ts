@@ -1,0 +1,25 @@
+import { judgeChart } from '@keen-relay/core/control';
+import { PAD_CLASS_NAMES, type PadClass } from '@keen-relay/core/parts';
+import { pasteSeries } from '$lib/server/db/results.ts';
+import { stationPage } from '$lib/server/line/station-page.ts';
+
+export async function load({ params, url, depends }) {
+	depends('live:results', 'live:line');
+	const { side, run, station } = await stationPage(params.line, 'pasteCheck', url);
+	const series = run ? await pasteSeries(run.id, 120) : [];
+	const classes = [...new Set(series.flatMap((s) => Object.keys(s.classMeans) as PadClass[]))];
+	const chosen = (url.searchParams.get('class') ?? 'all') as PadClass | 'all';
+	const values = series.map((s) => (chosen === 'all' ? s.meanVolumePct : (s.classMeans[chosen] ?? 0)));
+	const name = chosen === 'all' ? 'Mean volume, all pads' : `Mean volume, ${PAD_CLASS_NAMES[chosen] ?? chosen}`;
+	return {
+		side,
+		station,
+		runId: run?.id ?? null,
+		foilUm: run?.foilUm ?? null,
+		series: series.map(({ serial, result, fails, warnings, pads, measuredAt, worst }, i) => ({ serial, result, fails, warnings, pads, measuredAt, worst, value: values[i]! })),
+		classes: classes.map((key) => ({ key, name: PAD_CLASS_NAMES[key] })),
+		chosen,
+		name,
+		control: judgeChart(name, '%', values)
+	};
+}

@@ -1,0 +1,185 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { DEPOSIT_LIMITS, judgeDeposit } from '@keen-relay/core/inspection';
+	import { noData } from '@keen-relay/core/judgement';
+	import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
+	import { openingNames } from '$lib/model/openings.ts';
+	import type { PadReadings } from '$lib/model/types.ts';
+	import { send } from '$lib/ui/api.ts';
+	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
+	import Caution from '$lib/ui/Caution.svelte';
+	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
+	import { axis, limitLine } from '$lib/ui/chart-parts.ts';
+	import DoNext from '$lib/ui/DoNext.svelte';
+	import { loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
+	import KeyFigure from '$lib/ui/KeyFigure.svelte';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+
+	let { data } = $props();
+	let geometry = $state.raw<SideGeometry | null>(null);
+	let readings = $state.raw<PadReadings | null>(null);
+	let history: { serial: string; volumePct: number }[] = $state.raw([]);
+	let pad = $state<number | null>(null);
+	/** A panel that was chosen on the chart; null follows the latest. */
+	let held = $state<string | null>(null);
+
+	const summary = $derived(page.data.line?.summaries[data.station.id]);
+	const verdict = $derived(summary?.verdict ?? noData('No run on this line.'));
+	const serial = $derived(held ?? data.series.at(-1)?.serial ?? null);
+	const shown = $derived(data.series.find((s) => s.serial === serial) ?? null);
+
+	$effect(() => {
+		if (data.side) loadGeometry(data.side.id).then((g) => (geometry = g), () => (geometry = null));
+	});
+	$effect(() => {
+		const wanted = serial;
+		if (!wanted) return void (readings = null);
+		send<PadReadings>('GET', `/api/v1/panels/${encodeURIComponent(wanted)}/paste`).then((answer) => {
+			if (wanted === serial && answer.data) readings = answer.data;
+		});
+	});
+	$effect(() => {
+		if (pad === null || !data.side || !data.runId || !serial) return void (history = []);
+		send<typeof history>('GET', `/api/v1/sides/${data.side.id}/pads/${pad}?run=${data.runId}`).then((answer) => (history = answer.data ?? []));
+	});
+
+	const names = $derived(geometry ? openingNames(geometry.apertures) : []);
+	const judged = $derived.by(() => {
+		if (!readings || !geometry || !data.foilUm) return [];
+		const { apertures } = geometry;
+		return readings.volumePct.map((volumePct, i) => {
+			const a = apertures[i % apertures.length]!;
+			const { codes, warn } = judgeDeposit(a.padClass, a.widthMm, {
+				volumePct,
+				heightPct: (readings!.heightUm[i]! / data.foilUm!) * 100,
+				areaPct: readings!.areaPct[i]!,
+				offsetXUm: readings!.offsetXUm[i]!,
+				offsetYUm: readings!.offsetYUm[i]!
+			});
+			return { codes, colour: codes.length ? 'act' : warn ? 'watch' : 'good' };
+		});
+	});
+	const padName = (i: number) => (geometry ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`);
+	const padAperture = $derived(pad !== null && geometry ? geometry.apertures[pad % geometry.apertures.length]! : null);
+
+	const config = $derived((p: Palette) => {
+		const chart = data.control.chart;
+		const wanted = serial;
+		return {
+			type: 'scatter' as const,
+			data: {
+				datasets: [
+					{
+						data: data.series.map((s, i) => ({ x: i + 1, y: s.value })),
+						showLine: true,
+						borderColor: p.soft,
+						borderWidth: 1,
+						pointRadius: data.series.map((s, i) => (s.serial === wanted ? 7 : chart?.beyond.includes(i) ? 6 : 2.5)),
+						pointStyle: data.series.map((_, i) => (chart?.beyond.includes(i) ? ('rectRot' as const) : ('circle' as const))),
+						pointBackgroundColor: data.series.map((s, i) => (s.serial === wanted ? p.copper : chart?.beyond.includes(i) ? p.act : p.ink)),
+						pointBorderWidth: 0
+					}
+				]
+			},
+			options: {
+				maintainAspectRatio: false,
+				scales: { x: axis(p, 'panel, the latest 120 of this run', { min: 0, max: Math.max(10, data.series.length + 1) }), y: axis(p, 'mean volume, %') },
+				plugins: {
+					annotation: {
+						annotations: chart
+							? { upper: limitLine(p, chart.upper, `upper ${chart.upper.toFixed(1)}`), lower: limitLine(p, chart.lower, `lower ${chart.lower.toFixed(1)}`) }
+							: {}
+					}
+				}
+			}
+		};
+	});
+	const historyConfig = $derived((p: Palette) => {
+		const limits = padAperture ? DEPOSIT_LIMITS[padAperture.padClass].volumePct.fail : [60, 140];
+		return {
+			type: 'scatter' as const,
+			data: { datasets: [{ data: history.map((h, i) => ({ x: i + 1, y: h.volumePct })), showLine: true, borderColor: p.ink, borderWidth: 1, pointRadius: 1.5, pointBackgroundColor: p.ink }] },
+			options: {
+				maintainAspectRatio: false,
+				scales: { x: axis(p, 'panel of this run', { min: 0 }), y: axis(p, 'volume, %', { min: 0, max: 200 }) },
+				plugins: { annotation: { annotations: { low: limitLine(p, limits[0]!, `${limits[0]}`), high: limitLine(p, limits[1]!, `${limits[1]}`) } } }
+			}
+		};
+	});
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}
+		{#if shown}Panel <a class="underline" href="/panels/{shown.serial}">{shown.serial}</a>{held ? ', held' : ', the latest'}: {shown.fails} of {shown.pads} pads fail, {shown.warnings} warn.
+			{#if held}<button class="underline" onclick={() => (held = null)}>Follow the latest</button>{/if}{:else}Nothing inspected in this run yet.{/if}
+	{/snippet}
+	{#snippet picture()}
+		{#if geometry && readings && data.side}
+			<div class="grid h-full grid-rows-[minmax(0,1fr)_190px] gap-1">
+				<BoardDrawing
+					widthMm={data.side.geometry.widthMm}
+					heightMm={data.side.geometry.heightMm}
+					origins={data.side.geometry.origins}
+					circuit={geometry}
+					pads={geometry.apertures}
+					fiducials={data.side.panel.fiducials}
+					colourOf={(i) => judged[i]?.colour ?? null}
+					selected={pad}
+					onpick={(i) => (pad = i)}
+					label="Paste volume of every pad of the panel"
+				/>
+				<Chart {config} label="Control chart of the mean paste volume by panel" onpick={(i) => (held = data.series[i]?.serial ?? null)} />
+			</div>
+		{:else}
+			<p class="border border-dashed border-none p-8 text-soft">No data. Pads are drawn here as soon as the first panel of a run is inspected.</p>
+		{/if}
+	{/snippet}
+	{#snippet side()}
+		<KeyFigure value={summary?.figure ?? '–'} unit="%" label="of the panels pass at first" {verdict} />
+		<DoNext actions={verdict.doNext} />
+		<label class="flex items-center justify-between gap-2">
+			<span class="text-sm text-soft">Chart</span>
+			<select
+				class="select h-11 border-line bg-sheet"
+				value={data.chosen}
+				onchange={(event) => goto(`?class=${event.currentTarget.value}`, { keepFocus: true, noScroll: true })}
+				aria-label="Pad class of the chart"
+			>
+				<option value="all">all pads</option>
+				{#each data.classes as c (c.key)}<option value={c.key}>{c.name}</option>{/each}
+			</select>
+		</label>
+		<p class="flex items-center gap-2 text-sm"><LevelMark level={data.control.verdict.level} />{data.control.verdict.statement}</p>
+		{#if pad !== null && readings && padAperture}
+			<section data-testid="pad">
+				<h2 class="border-b border-hair pb-1 font-semibold">{padName(pad)}</h2>
+				<table class="rows text-sm">
+					<tbody>
+						<tr><td>volume, %</td><td class="n">{readings.volumePct[pad]!.toFixed(1)}</td></tr>
+						<tr><td>height, µm</td><td class="n">{readings.heightUm[pad]!.toFixed(1)}</td></tr>
+						<tr><td>area, %</td><td class="n">{readings.areaPct[pad]!.toFixed(1)}</td></tr>
+						<tr><td>offset, µm</td><td class="n">{readings.offsetXUm[pad]}, {readings.offsetYUm[pad]}</td></tr>
+						<tr><td>class</td><td class="text-right">{PAD_CLASS_NAMES[padAperture.padClass]}</td></tr>
+						<tr><td>found</td><td class="text-right font-semibold">{judged[pad]?.codes.join(', ') || 'in limits'}</td></tr>
+					</tbody>
+				</table>
+				<div class="h-[150px]"><Chart config={historyConfig} label="Volume of this pad through the run" /></div>
+			</section>
+		{:else if shown}
+			<section class="min-h-0">
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Pads that fail on this panel</h2>
+				<table class="rows text-sm">
+					<tbody>
+						{#each shown.worst.slice(0, 12) as w (w.pad)}
+							<tr><td><button class="text-left" onclick={() => (pad = w.pad)}>{padName(w.pad)}</button></td><td>{w.code}</td><td class="n">{w.volumePct.toFixed(0)} %</td></tr>
+						{:else}<tr><td class="text-soft">None. Choose a pad on the panel to see its history.</td></tr>{/each}
+					</tbody>
+				</table>
+			</section>
+		{/if}
+		{#if pad !== null}<button class="btn min-h-11 border-line bg-transparent font-normal" onclick={() => (pad = null)}>All pads</button>{/if}
+		<Caution text="Laser and projector light: covers stay closed." />
+	{/snippet}
+</StationFrame>

@@ -1,0 +1,112 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { combine, may, noData } from '@keen-relay/core/judgement';
+	import { panelsLeft } from '@keen-relay/core/feeders';
+	import { act } from '$lib/ui/api.ts';
+	import Caution from '$lib/ui/Caution.svelte';
+	import KeyFigure from '$lib/ui/KeyFigure.svelte';
+	import { loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
+	import SideChoice from '$lib/ui/SideChoice.svelte';
+	import SlotBank from '$lib/ui/SlotBank.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+
+	let { data } = $props();
+	let geometry = $state.raw<SideGeometry | null>(null);
+	$effect(() => {
+		if (data.side) loadGeometry(data.side.id).then((g) => (geometry = g), () => (geometry = null));
+	});
+	const summary = $derived(page.data.line?.summaries[data.station.id]);
+	const machine = $derived(data.plan?.machines.find((m) => m.machine === data.station.name) ?? null);
+	const spec = $derived(data.station.spec.placer!);
+	// While this board runs the machine's own report speaks too; before that, the plan does.
+	const verdict = $derived(
+		!data.takt ? noData('No board to place yet.') : data.side?.running && summary ? combine([summary.verdict, data.takt.verdict]) : data.takt.verdict
+	);
+	const allowed = $derived(page.data.person && may(page.data.person.role, 'program.release'));
+	let slot: number | null = $derived(Number(page.url.searchParams.get('slot')) || null);
+	const chosen = $derived(machine?.loadList.find((load) => load.slot === slot) ?? null);
+	const reelAt = $derived(new Map(data.loaded.map((reel) => [reel.slot, reel])));
+	const left = (load: { slot: number; perPanel: number; supply: { pieces: number } }) => {
+		const reel = reelAt.get(load.slot);
+		return reel ? Math.max(0, reel.loaded - reel.panels * load.perPanel - reel.lost) : load.supply.pieces;
+	};
+	const bars = $derived(
+		(machine?.loadList ?? []).map((load) => ({ ...load, hours: (panelsLeft(left(load), load.perPanel) * (data.takt?.taktS ?? 60)) / 3600 }))
+	);
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}
+		{#if machine}{data.program ? `Program ${data.program.revision}, released.` : 'Not released yet.'}
+			{machine.placements} placements a panel from {machine.loadList.length} feeders.{/if}
+	{/snippet}
+	{#snippet bar()}<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />{/snippet}
+	{#snippet picture()}
+		{#if machine && data.side}
+			<div class="flex h-full flex-col gap-2">
+				<div class="h-[250px] shrink-0">
+					<SlotBank {bars} {spec} {slot} onpick={(s) => (slot = s)} {geometry} panel={data.side.geometry} circuit={data.side} {chosen} />
+				</div>
+				<div class="min-h-0 flex-1 overflow-y-auto" data-testid="load-list">
+					<table class="rows text-sm">
+						<thead>
+							<tr><th class="n pr-2">Slot</th><th>Part</th><th>Value</th><th>Package</th><th>Supply</th><th class="n">a panel</th><th class="n">left</th><th class="n">panels</th></tr>
+						</thead>
+						<tbody>
+							{#each machine.loadList as load (load.slot)}
+								<tr class="cursor-pointer {slot === load.slot ? 'font-semibold' : ''}" onclick={() => (slot = load.slot)}>
+									<td class="n pr-2">{load.slot}</td>
+									<td>{load.partNumber}</td>
+									<td>{load.value}</td>
+									<td>{load.packageName}</td>
+									<td>{load.supply.kind === 'tray' ? 'tray' : `${load.supply.widthMm} mm, pitch ${load.supply.pitchMm}`}</td>
+									<td class="n">{load.perPanel}</td>
+									<td class="n">{left(load)}</td>
+									<td class="n">{panelsLeft(left(load), load.perPanel)}</td>
+								</tr>
+							{/each}
+						</tbody>
+					</table>
+				</div>
+			</div>
+		{/if}
+	{/snippet}
+	{#snippet side()}
+		{#if machine && data.takt}
+			<KeyFigure value={machine.totalS.toFixed(1)} unit="s" label="a panel, predicted" {verdict} />
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Where the time goes</h2>
+				<table class="rows">
+					<tbody>
+						{#each [['travel', machine.split.travelS], ['pick', machine.split.pickS], ['place', machine.split.placeS], ['camera', machine.split.cameraS], ['fiducials', machine.split.fiducialS], ['transfer', machine.split.transferS]] as [name, seconds] (name)}
+							<tr><td>{name}</td><td class="n">{Number(seconds).toFixed(1)} s</td></tr>
+						{/each}
+					</tbody>
+				</table>
+			</section>
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Stages of the line, takt {data.takt.taktS?.toFixed(1)} s</h2>
+				<ul class="py-1">
+					{#each data.stages as stage (stage.name)}
+						<li class="grid grid-cols-[96px_1fr_52px] items-center gap-2 py-0.5 text-sm">
+							<span class={stage.name === data.station.name ? 'font-semibold' : ''}>{stage.name}</span>
+							<span class="h-3 bg-hair"><span class="block h-3 {stage.secondsPerPanel === data.takt.taktS ? 'bg-copper' : 'bg-soft'}" style="width:{(100 * stage.secondsPerPanel) / (data.takt.taktS ?? 1)}%"></span></span>
+							<span class="figure text-right">{stage.secondsPerPanel.toFixed(1)} s</span>
+						</li>
+					{/each}
+				</ul>
+			</section>
+			{#each data.plan?.byHand ?? [] as hand (hand.partNumber)}
+				<p class="border border-act p-2 text-sm"><strong>By hand: {hand.partNumber}</strong> ({hand.refDes.join(', ')}): {hand.reasons.join('; ')}</p>
+			{/each}
+			<button
+				class="btn btn-primary min-h-16 text-lg"
+				disabled={!allowed || data.program !== null}
+				onclick={() => act('POST', '/api/v1/programs', { sideId: data.side?.id, lineId: data.lineId }, 'Placement program released')}
+			>
+				{data.program ? `Program ${data.program.revision} is released` : 'Release the program'}
+			</button>
+		{/if}
+		<Caution text="Moving gantry and feeder carriage crush and cut; boards and reels are handled at grounded stations." />
+	{/snippet}
+</StationFrame>

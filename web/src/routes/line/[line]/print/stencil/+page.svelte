@@ -1,0 +1,132 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { InputError, may, noData } from '@keen-relay/core/judgement';
+	import { AREA_RATIO_LIMIT, checkStencil, STOCK_FOILS_MM, type StencilCheck, type Wall } from '@keen-relay/core/stencil';
+	import { namedOpenings } from '$lib/model/openings.ts';
+	import { act } from '$lib/ui/api.ts';
+	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
+	import Caution from '$lib/ui/Caution.svelte';
+	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import PrintTabs from '$lib/ui/PrintTabs.svelte';
+	import SideChoice from '$lib/ui/SideChoice.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { working } from '$lib/ui/working.svelte.ts';
+
+	let { data } = $props();
+	let geometry = $state.raw<SideGeometry | null>(null);
+	let problem = $state('');
+	// Starts from what is released; an edit shows its consequence before anything is kept.
+	let foilUm = $derived(data.stencil?.foilUm ?? 100);
+	let wall: Wall = $derived(data.stencil?.wall ?? 'laser');
+	let selected = $state<number | null>(null);
+
+	$effect(() => {
+		const id = data.side?.id;
+		geometry = null;
+		selected = null;
+		if (id !== undefined) loadGeometry(id).then((g) => (geometry = g), (e: Error) => (problem = e.message));
+	});
+
+	const openings = $derived(geometry ? namedOpenings(geometry.apertures) : []);
+	const checked: { check: StencilCheck | null; refusal: string } = $derived.by(() => {
+		try {
+			return { check: openings.length ? checkStencil(openings, foilUm / 1000, wall) : null, refusal: '' };
+		} catch (error) {
+			if (error instanceof InputError) return { check: null, refusal: `A foil of ${foilUm} µm cannot be checked: 30 to 300 µm are possible.` };
+			throw error;
+		}
+	});
+	const check = $derived(checked.check);
+	const verdict = $derived(check?.verdict ?? noData(checked.refusal || problem || (data.side ? 'Reading the openings…' : 'No board yet.')));
+	working.offer(() => verdict);
+	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
+	const changed = $derived(!data.stencil || data.stencil.foilUm !== foilUm || data.stencil.wall !== wall);
+	const allowed = $derived(data.side && page.data.person && may(page.data.person.role, 'stencil.release'));
+	const parts = $derived(geometry ? drawnParts(geometry.parts) : []);
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}
+		{#if check}{openings.length} openings: {check.counts.pass} pass, {check.counts.marginal} close to the limit, {check.counts.fail} fail.
+			{#if check.workingFoilsMm.length}Stock foils that work: {check.workingFoilsMm.map((mm) => `${mm * 1000}`).join(', ')} µm.{/if}{/if}
+	{/snippet}
+	{#snippet bar()}
+		<PrintTabs />
+		<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
+	{/snippet}
+	{#snippet picture()}
+		{#if geometry && check}
+			<BoardDrawing
+				widthMm={geometry.widthMm}
+				heightMm={geometry.heightMm}
+				pads={geometry.apertures}
+				{parts}
+				colourOf={(i) => COLOUR[check.forecasts[i]!.result]}
+				{selected}
+				onpick={(i) => (selected = i)}
+				label="Openings of the stencil, coloured by their ratio"
+			/>
+		{/if}
+	{/snippet}
+	{#snippet side()}
+		<div class="flex items-end gap-3">
+			<label class="flex flex-1 flex-col gap-1">
+				<span class="text-sm text-soft">Foil, µm</span>
+				<input class="input figure h-16 w-full border-line bg-sheet text-3xl" type="number" min="30" max="300" step="1" bind:value={foilUm} aria-label="Foil, µm" />
+			</label>
+			<button class="btn h-12 border-ink bg-transparent px-4" onclick={() => working.show(verdict)}>Working <kbd class="kbd kbd-sm">w</kbd></button>
+		</div>
+		<div class="flex gap-3">
+			{#each STOCK_FOILS_MM as mm (mm)}
+				<button class="btn h-11 flex-1 border-line px-0 {foilUm === mm * 1000 ? 'border-copper border-2 bg-paper' : 'bg-sheet'}" onclick={() => (foilUm = Math.round(mm * 1e4) / 10)}>
+					<span class="figure">{Math.round(mm * 1e4) / 10}</span>
+				</button>
+			{/each}
+		</div>
+		<label class="flex items-center justify-between gap-2">
+			<span class="text-sm text-soft">Walls</span>
+			<select class="select h-11 border-line bg-sheet" bind:value={wall} aria-label="Walls">
+				{#each Object.entries(AREA_RATIO_LIMIT) as [key, { name, limit }] (key)}<option value={key}>{name}, {limit}</option>{/each}
+			</select>
+		</label>
+		{#if check}
+			<section class="min-h-0">
+				<h2 class="text-sm font-semibold text-soft">Nearest to the limit</h2>
+				<table class="rows text-sm" data-testid="worst-openings">
+					<thead><tr><th></th><th>Opening</th><th class="n">ratio</th><th class="n">nL</th><th class="n">to µm</th></tr></thead>
+					<tbody>
+						{#each check.ranking.slice(0, 10) as i (i)}
+							{@const f = check.forecasts[i]!}
+							<tr class="cursor-pointer {selected === i ? 'font-semibold' : ''}" onclick={() => (selected = i)}>
+								<td class="w-6"><LevelMark level={COLOUR[f.result]} /></td>
+								<td><button class="text-left" onclick={() => (selected = i)}>{openings[i]!.name}</button></td>
+								<td class="n" title={f.ruledBy === 'area' ? 'area ratio' : 'aspect ratio'}>{(f.ruledBy === 'area' ? f.areaRatio : f.aspectRatio).toFixed(3)}</td>
+								<td class="n">{f.volumeNl.toFixed(2)}</td>
+								<td class="n">{Math.floor(f.thickestMm * 1000)}</td>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+				{#if selected !== null && check.forecasts[selected]}
+					{@const f = check.forecasts[selected]!}
+					{@const o = openings[selected]!}
+					<p class="mt-2 text-sm">
+						<strong>{o.name}</strong>: <span class="figure">{o.widthMm.toFixed(3)} × {o.lengthMm.toFixed(3)} mm</span>, area ratio
+						<span class="figure">{f.areaRatio.toFixed(3)}</span>, aspect <span class="figure">{f.aspectRatio.toFixed(2)}</span>, about
+						<span class="figure">{f.deliveredNl.toFixed(2)} nL</span> delivered (model, ±{f.cvPct.toFixed(0)} %).
+					</p>
+				{/if}
+			</section>
+			<button
+				class="btn btn-primary min-h-16 text-lg"
+				disabled={!allowed || !changed}
+				onclick={() => act('POST', '/api/v1/stencils', { sideId: data.side?.id, foilUm, wall }, `Stencil of ${foilUm} µm released`)}
+			>
+				{changed ? `Release ${foilUm} µm` : `Stencil ${data.stencil?.revision} is released`}
+			</button>
+			{#if !allowed}<p class="text-sm text-soft">An engineer or lead releases stencils.</p>{/if}
+		{/if}
+		<Caution text="Foil edges cut; solvents for cleaning burn and irritate." />
+	{/snippet}
+</StationFrame>

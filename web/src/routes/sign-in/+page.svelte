@@ -1,0 +1,61 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { send } from '$lib/ui/api.ts';
+
+	let { data } = $props();
+	let badge = $state('');
+	let pin = $state('');
+	let problem = $state('');
+	let busy = $state(false);
+
+	async function signIn(event: SubmitEvent) {
+		event.preventDefault();
+		busy = true;
+		const answer = await send('POST', '/api/auth/sign-in/username', { username: badge.trim(), password: pin });
+		busy = false;
+		if (!answer.ok) {
+			problem = /too many/i.test(answer.message) ? 'Too many tries. Wait a moment.' : 'This badge and PIN do not go together.';
+			pin = '';
+			return;
+		}
+		await goto(data.to, { invalidateAll: true });
+	}
+</script>
+
+<main class="grid h-dvh grid-cols-[1fr_460px]">
+	<div class="flex flex-col justify-center gap-6 border-r border-line px-16">
+		<p class="flex items-center gap-3 text-3xl font-bold">
+			<svg width="52" height="34" viewBox="0 0 24 16" aria-hidden="true">
+				<path d="M1 12h7l4-8h11" fill="none" stroke="var(--copper)" stroke-width="2" /><rect x="8.5" y="8" width="6" height="6" fill="var(--ink)" />
+			</svg>
+			Keen Relay
+		</p>
+		<p class="max-w-md text-xl">{data.plantName}: paste, print, place, reflow, inspect and test, in the order boards travel.</p>
+		{#if data.demo}
+			<div class="max-w-md border-t border-line pt-4 text-sm" data-testid="demo-people">
+				<p class="mb-2 text-soft">This is a demonstration plant with invented people. Badge and PIN:</p>
+				<table class="rows">
+					<tbody>
+						{#each [['anwen', 'technician'], ['basil', 'process engineer'], ['corin', 'quality'], ['dessa', 'lead'], ['edda', 'operator']] as [name, role], i (name)}
+							<tr><td class="figure">{name}</td><td class="figure">{2001 + i}</td><td class="text-soft">{role}</td></tr>
+						{/each}
+					</tbody>
+				</table>
+			</div>
+		{/if}
+	</div>
+	<form class="flex flex-col justify-center gap-4 bg-sheet px-12" onsubmit={signIn}>
+		<h1 class="text-[28px] font-bold">Sign in</h1>
+		<label class="flex flex-col gap-1">
+			<span>Badge</span>
+			<!-- svelte-ignore a11y_autofocus -->
+			<input class="input h-16 w-full border-line bg-paper text-xl" bind:value={badge} autocomplete="username" autofocus required />
+		</label>
+		<label class="flex flex-col gap-1">
+			<span>PIN</span>
+			<input class="input h-16 w-full border-line bg-paper text-xl" type="password" bind:value={pin} autocomplete="current-password" required />
+		</label>
+		<p class="min-h-6 text-stop" role="alert">{problem}</p>
+		<button class="btn btn-primary h-16 text-xl" disabled={busy}>{busy ? 'Signing in…' : 'Sign in'}</button>
+	</form>
+</main>
