@@ -169,13 +169,16 @@ export function readPositions(text: string, givenUnit: LengthUnit | null = null,
 			reject('side', cell('side'), 'is neither top nor bottom');
 			continue;
 		}
-		const ownUnit = x.unit ? UNIT_WORDS[x.unit] : undefined;
-		if (ownUnit) cellUnit = ownUnit;
-		const scale = MM_PER[ownUnit ?? unit ?? 'mm'];
+		/** A unit in the cell outranks the file's. */
+		const toMm = (cellValue: { value: number; unit: string | null }) => {
+			const own = cellValue.unit ? UNIT_WORDS[cellValue.unit] : undefined;
+			if (own) cellUnit = own;
+			return cellValue.value * MM_PER[own ?? unit ?? 'mm'];
+		};
 		rowsOut.push({
 			refDes,
-			xMm: x.value * scale,
-			yMm: y.value * scale,
+			xMm: toMm(x),
+			yMm: toMm(y),
 			rotationDeg: (((rotation.value % 360) + 360) % 360) + 0,
 			side,
 			value: cell('value'),
@@ -204,7 +207,7 @@ function isFooter(row: TableRow, refDes: string, y: string): boolean {
 
 function preambleUnit(rows: readonly TableRow[]): LengthUnit | null {
 	for (const row of rows) {
-		const match = /units?\s*(?:used)?\s*[:=,\s]\s*([a-z]+)/i.exec(row.cells.join(','));
+		const match = /units?\s*(?:used)?[:=,\s]+([a-z]+)/i.exec(row.cells.join(','));
 		const unit = match ? UNIT_WORDS[match[1]!.toLowerCase()] : undefined;
 		if (unit) return unit;
 	}

@@ -58,10 +58,10 @@ function sample<T>(items: readonly T[], most: number): T[] {
 	return Array.from({ length: Math.min(items.length, most) }, (_, i) => items[Math.floor(i * step)]!);
 }
 
-/** Midpoints of near pairs, and the openings themselves. */
+/** Midpoints of near pairs: the centres of two-ended parts, and of symmetric rows and grids. */
 function midpoints(openings: readonly Point[]): Point[] {
 	const sorted = [...openings].sort((a, b) => a.x - b.x);
-	const found: Point[] = [...openings];
+	const found: Point[] = [];
 	for (let i = 0; i < sorted.length; i++) {
 		const a = sorted[i]!;
 		for (let j = i + 1; j < sorted.length && sorted[j]!.x - a.x <= 4; j++) {

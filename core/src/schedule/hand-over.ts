@@ -33,13 +33,13 @@ export function handOverLines(facts: ShiftFacts): { heading: string; lines: stri
 						? `${step}: no data`
 						: result.units < 30
 							? `${step}: ${result.passed} of ${result.units} passed at first`
-							: `${step}: ${percent(result.passed / result.units)} passed at first (${result.passed} of ${result.units}; ${percent(result.low)} to ${percent(result.high)})`
+							: `${step}: ${percent(result.passed / result.units)} passed at first (${result.passed} of ${result.units}; ${(result.low * 100).toFixed(1)} to ${percent(result.high)})`
 				)
 			]
 		},
 		{
 			heading: 'Failed most',
-			lines: facts.fails.length ? facts.fails.map((f) => `${f.what}, ${f.count} times at ${f.step}`) : ['Nothing failed']
+			lines: facts.fails.length ? facts.fails.map((f) => `${f.what}, ${f.count === 1 ? 'once' : `${f.count} times`} at ${f.step}`) : ['Nothing failed']
 		},
 		{
 			heading: 'Open',

@@ -39,8 +39,8 @@ export function nextUp(
 		due.push({
 			atMs: emptyMs - SPLICE_LEAD_S * 1000,
 			station: reel.station,
-			action: `Splice slot ${reel.slot}, ${reel.partNumber}`,
-			reason: `${reel.pieces} pieces left, ${reel.perPanel} a panel: ${panels} panels`,
+			action: `Splice slot ${reel.slot}`,
+			reason: `${reel.partNumber}: ${reel.pieces} pieces left, ${reel.perPanel} a panel: ${panels} panels`,
 			who: 'operator, technician'
 		});
 	}

@@ -35,6 +35,11 @@
 	});
 	const LINES: Record<string, number[]> = { light: [], typical: [6, 4], heavy: [] };
 
+	const byEndHeat = $derived(
+		spots
+			.map((spot) => ({ spot, endC: spot.curve.tempC[spot.curve.xM.findLastIndex((m) => m <= toM)] ?? 0 }))
+			.sort((a, b) => b.endC - a.endC)
+	);
 	const config = $derived((p: Palette) => {
 		const peak = window.limits.peak;
 		return {
@@ -81,18 +86,18 @@
 									}
 								: {}),
 							...Object.fromEntries(
-								spots.map((spot, i) => {
-									const last = spot.curve.xM.findLastIndex((m) => m <= toM);
+								byEndHeat.map(({ spot, endC }, i) => {
 									return [
 										spot.spot.name,
 										{
 											type: 'label' as const,
 											xValue: toM,
-											yValue: spot.curve.tempC[last] ?? 0,
+											yValue: endC,
 											content: spot.spot.name,
 											position: 'start' as const,
 											xAdjust: 4,
-											yAdjust: (i - 1) * 3,
+											// Names stand one below the other even where the curves meet.
+											yAdjust: (i - 1) * 13,
 											color: p.ink,
 											font: { size: 12 }
 										}
@@ -111,7 +116,7 @@
 <div class="flex h-full flex-col" bind:clientWidth={width}>
 	<div class="min-h-0 flex-1"><Chart {config} label="Predicted temperature of a light, a typical and a heavy spot over the zones" /></div>
 	<!-- The belt below is to the same scale as the curve above: a zone's air stands over the zone. -->
-	<div class="relative h-[104px] shrink-0">
+	<div class="relative h-[126px] shrink-0">
 		{#each oven.zoneM as zone, i (i)}
 			<label class="absolute top-0 flex flex-col items-center" style="left:{x(edges[i]!)}px; width:{x(edges[i]! + zone) - x(edges[i]!) - 2}px">
 				<input
@@ -123,7 +128,7 @@
 					bind:value={setC[i]}
 					aria-label="Zone {i + 1}, °C"
 				/>
-				<span class="mt-[22px] text-xs text-soft">{i + 1}{#if actualC?.[i] !== undefined}<span class="figure"> · {actualC[i].toFixed(0)}</span>{/if}</span>
+				<span class="mt-[19px] text-xs whitespace-nowrap text-soft">{i + 1}{#if actualC?.[i] !== undefined}<span class="figure"> · {actualC[i].toFixed(0)}</span>{/if}</span>
 			</label>
 		{/each}
 		{#each oven.cooling as cool, i (i)}

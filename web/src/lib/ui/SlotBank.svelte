@@ -17,23 +17,28 @@
 	let { bars, spec, slot, onpick, geometry, panel, circuit, chosen }: Props = $props();
 
 	const W = 860;
-	const H = 250;
+	const H = 264;
 	const PLOT = 104;
 	const TOP = 22;
 	const SHOWN_H = 4;
-	// The bank to scale: every slot has its pitch.
-	const pitch = $derived((W - 40) / spec.slots);
-	const x = (s: number) => 4 + (s - 1) * pitch;
+	// The part of the bank that is used, to scale: every slot has its pitch.
+	const MARGIN_SLOTS = 3;
+	const LEAST_SLOTS = 24;
+	const used = $derived([...bars.map((bar) => bar.slot), spec.cameraSlot]);
+	const from = $derived(Math.max(1, Math.floor(Math.min(...used)) - MARGIN_SLOTS));
+	const to = $derived(Math.min(spec.slots, Math.max(from + LEAST_SLOTS, Math.ceil(Math.max(...bars.map((bar) => bar.slot + bar.slots), spec.cameraSlot)) + MARGIN_SLOTS)));
+	const pitch = $derived((W - 40) / (to - from + 1));
+	const x = $derived((s: number) => 4 + (s - from) * pitch);
 	const panelScale = $derived(Math.min(220 / panel.widthMm, 76 / panel.heightMm));
 	const places = $derived(
 		!chosen || !geometry ? [] : geometry.parts.filter((part) => chosen.refDes.includes(part.refDes))
 	);
 	const boardX = $derived(Math.min(W - 430, Math.max(4, x(spec.cameraSlot) - (panel.widthMm * panelScale) / 2)));
-	const BOARD_Y = 172;
+	const BOARD_Y = 186;
 </script>
 
 <svg viewBox="0 0 {W} {H}" class="h-full w-full" role="img" aria-label="Slot bank to scale, with the time each slot still has">
-	<text x="4" y="12" class="small">time each slot still has at this takt; the bank is to scale</text>
+	<text x="4" y="12" class="small">time each slot still has at this takt; slots {from} to {to} of {spec.slots}, to scale</text>
 	{#each [1, 2, 3, 4] as h (h)}
 		{@const y = TOP + PLOT - (h / SHOWN_H) * PLOT}
 		<line x1="0" x2={W - 30} y1={y} y2={y} stroke="var(--hair)" />
@@ -58,7 +63,7 @@
 		</g>
 	{/each}
 	<line x1="0" x2={W - 30} y1={TOP + PLOT + 36} y2={TOP + PLOT + 36} stroke="var(--line)" />
-	<g transform="translate({x(spec.cameraSlot) + pitch / 2}, {TOP + PLOT + 42})">
+	<g transform="translate({x(spec.cameraSlot) + pitch / 2}, {TOP + PLOT + 40})">
 		<path d="M0 0 5 8H-5Z" fill="var(--copper)" /><text x="9" y="9" class="small">camera</text>
 	</g>
 	<g transform="translate({boardX}, {BOARD_Y})">

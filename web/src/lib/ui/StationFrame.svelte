@@ -23,5 +23,5 @@
 		{#if bar}<div class="flex items-center gap-4">{@render bar()}</div>{/if}
 		<div class="min-h-0 flex-1">{@render picture()}</div>
 	</section>
-	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 pt-3.5 pb-3">{@render side()}</aside>
+	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 pt-3.5 pb-3 *:shrink-0">{@render side()}</aside>
 </div>

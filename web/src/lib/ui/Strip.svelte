@@ -34,12 +34,12 @@
 		{@const chosen = open(tile.href)}
 		<a
 			href={tile.href}
-			class="relative flex w-[136px] flex-col border-r border-hair px-3 pt-2.5 {chosen ? 'border-t-4 border-t-copper bg-paper pt-1.5' : ''}"
+			class="relative flex w-[136px] flex-col border-r border-hair px-2.5 pt-2.5 {chosen ? 'border-t-4 border-t-copper bg-paper pt-1.5' : ''}"
 			style={chosen ? 'margin-bottom:-1px' : ''}
 			aria-current={chosen ? 'page' : undefined}
 			data-testid="tile-{tile.name}"
 		>
-			<span class="flex items-center gap-2 {chosen ? 'font-semibold' : 'text-soft'}">
+			<span class="flex items-center gap-2 text-[15px] whitespace-nowrap {chosen ? 'font-semibold' : 'text-soft'}">
 				<LevelMark level={tile.level} />{tile.name}
 			</span>
 			<span class="whitespace-nowrap">

@@ -3,6 +3,8 @@ import type { Palette } from './Chart.svelte';
 /** An axis that says what it is, in the page's ink. */
 export function axis(p: Palette, title: string, range: { min?: number; max?: number; beginAtZero?: boolean } = {}) {
 	return {
+		// Room for the names of limits at the edges.
+		grace: range.min === undefined ? ('14%' as const) : 0,
 		...range,
 		type: 'linear' as const,
 		title: { display: true, text: title, color: p.soft, font: { size: 13 } },

@@ -79,7 +79,7 @@
 		{#if run}
 			<div>
 				<p class="figure text-[46px] leading-[50px] font-semibold" data-testid="key-figure">{finishMs ? clockTime(finishMs, zone) : '–'}</p>
-				<p class="text-soft">last panel finished{finishMs ? `, ${sayWhen(finishMs, plantTime.now)}` : ''}, at a takt of <span class="figure">{line?.taktS?.toFixed(1) ?? '–'} s</span></p>
+				<p class="text-soft">last panel finished{finishMs ? `, ${sayWhen(finishMs, plantTime.now)}` : ''}, at a takt of <span class="figure whitespace-nowrap">{line?.taktS?.toFixed(1) ?? '–'} s</span></p>
 			</div>
 		{/if}
 		<form class="flex flex-col gap-2" onsubmit={create}>

@@ -45,7 +45,7 @@ export async function lineNow(lineId: number): Promise<LineNow | null> {
 	const summaries: Record<number, StationSummary> = {};
 	await Promise.all(stations.map(async (station) => (summaries[station.id] = await summarise(station, run))));
 	const { taktS, due } = run ? await dueOf(lineId, run, stations) : { taktS: null, due: await dueWithoutRun(lineId) };
-	const tiles = stations.map((station): Tile => {
+	const tiles = stations.map((station, i): Tile => {
 		const { verdict, figure, unit } = summaries[station.id]!;
 		const path = STATION_PATH[station.role];
 		return {
@@ -57,7 +57,8 @@ export async function lineNow(lineId: number): Promise<LineNow | null> {
 			level: station.state === 'stopped' ? 'stopped' : verdict.level,
 			figure,
 			unit,
-			panels: run ? (counts.find((count) => count.stationId === station.id)?.panels ?? 0) : 0,
+			// What the machine before has reported is on its way to this one, or in it.
+			panels: counts.find((count) => count.stationId === stations[i - 1]?.id)?.panels ?? 0,
 			dueAtMs: due.find((entry) => entry.station === station.name)?.atMs ?? null
 		};
 	});

@@ -55,38 +55,38 @@
 </script>
 
 <form bind:this={form} class="grid h-full grid-cols-[350px_minmax(0,1fr)_340px]" onsubmit={keep}>
-	<section class="flex min-h-0 flex-col gap-2 overflow-y-auto border-r border-line px-5 py-3">
+	<section class="flex min-h-0 flex-col gap-1.5 overflow-y-auto border-r border-line px-5 py-3">
 		<h1 class="text-2xl font-bold">New board, one side</h1>
 		{#each [['paste', 'Paste layer, RS-274X', '', true] as const, ['positions', 'Positions, CSV', '.csv,.txt,.xy,.pos,.tsv', true] as const, ['bom', 'Parts list, CSV or XLSX', '.csv,.txt,.tsv,.xlsx', true] as const, ['outline', 'Outline layer, or type the size', '', false] as const] as [name, label, accept, required] (name)}
 			<label class="flex flex-col text-sm">
 				<span class="text-soft">{label}</span>
-				<input class="file-input file-input-sm h-10 w-full border-line bg-sheet" type="file" {name} {accept} {required} onchange={check} />
+				<input class="file-input file-input-sm h-9 w-full border-line bg-sheet" type="file" {name} {accept} {required} onchange={check} />
 			</label>
 		{/each}
 		<div class="grid grid-cols-3 gap-2 text-sm">
-			<label><span class="text-soft">Width, mm</span><input class="input figure w-full border-line bg-sheet" name="widthMm" inputmode="decimal" onchange={check} /></label>
-			<label><span class="text-soft">Height, mm</span><input class="input figure w-full border-line bg-sheet" name="heightMm" inputmode="decimal" onchange={check} /></label>
+			<label><span class="text-soft">Width, mm</span><input class="input figure h-9 w-full border-line bg-sheet" name="widthMm" inputmode="decimal" onchange={check} /></label>
+			<label><span class="text-soft">Height, mm</span><input class="input figure h-9 w-full border-line bg-sheet" name="heightMm" inputmode="decimal" onchange={check} /></label>
 			<label
-				><span class="text-soft">Side</span><select class="select w-full border-line bg-sheet" name="side" onchange={check}><option>top</option><option>bottom</option></select></label
+				><span class="text-soft">Side</span><select class="select h-9 w-full border-line bg-sheet" name="side" onchange={check}><option>top</option><option>bottom</option></select></label
 			>
-			<label><span class="text-soft">Thick, mm</span><input class="input figure w-full border-line bg-sheet" name="thicknessMm" value="1.6" inputmode="decimal" /></label>
-			<label><span class="text-soft">Cu layers</span><input class="input figure w-full border-line bg-sheet" name="copperLayers" value="4" inputmode="numeric" /></label>
-			<label><span class="text-soft">Copper, %</span><input class="input figure w-full border-line bg-sheet" name="copperPct" value="55" inputmode="numeric" /></label>
+			<label><span class="text-soft">Thick, mm</span><input class="input figure h-9 w-full border-line bg-sheet" name="thicknessMm" value="1.6" inputmode="decimal" /></label>
+			<label><span class="text-soft">Cu layers</span><input class="input figure h-9 w-full border-line bg-sheet" name="copperLayers" value="4" inputmode="numeric" /></label>
+			<label><span class="text-soft">Copper, %</span><input class="input figure h-9 w-full border-line bg-sheet" name="copperPct" value="55" inputmode="numeric" /></label>
 		</div>
 		<div class="grid grid-cols-2 gap-2 text-sm">
 			<label
 				><span class="text-soft">Unit of positions</span>
-				<select class="select w-full border-line bg-sheet" name="unit" onchange={check}><option value="">as the file says</option><option>mm</option><option>mil</option><option>inch</option></select></label
+				<select class="select h-9 w-full border-line bg-sheet" name="unit" onchange={check}><option value="">as the file says</option><option>mm</option><option>mil</option><option>inch</option></select></label
 			>
 			<label
 				><span class="text-soft">Decimal sign</span>
-				<select class="select w-full border-line bg-sheet" name="decimal" onchange={check}><option value="">as the file says</option><option value=".">point</option><option value=",">comma</option></select></label
+				<select class="select h-9 w-full border-line bg-sheet" name="decimal" onchange={check}><option value="">as the file says</option><option value=".">point</option><option value=",">comma</option></select></label
 			>
 		</div>
-		<label class="text-sm"><span class="text-soft">Board</span><input class="input w-full border-line bg-sheet" name="name" required /></label>
-		<div class="grid grid-cols-[1fr_110px] gap-2 text-sm">
-			<label><span class="text-soft">Customer</span><input class="input w-full border-line bg-sheet" name="customer" required /></label>
-			<label><span class="text-soft">Revision</span><input class="input w-full border-line bg-sheet" name="revision" required /></label>
+		<div class="grid grid-cols-[1fr_1fr_70px] gap-2 text-sm">
+			<label><span class="text-soft">Board</span><input class="input h-9 w-full border-line bg-sheet" name="name" required /></label>
+			<label><span class="text-soft">Customer</span><input class="input h-9 w-full border-line bg-sheet" name="customer" required /></label>
+			<label><span class="text-soft">Revision</span><input class="input h-9 w-full border-line bg-sheet" name="revision" required /></label>
 		</div>
 		<button class="btn btn-primary mt-1 min-h-14 text-lg" disabled={!allowed || busy || read?.refused === true}>{busy ? 'Reading…' : 'Keep as board revision'}</button>
 		{#if !allowed}<p class="text-sm text-soft">An engineer or lead brings boards in.</p>{/if}

@@ -54,7 +54,7 @@
 				/>
 			{/if}
 		</div>
-		<p class="text-sm text-soft">Diamond colour: paste failed. Square colour: part called at inspection or test.</p>
+		<p class="text-sm text-soft">Orange: failed at paste check. Red: called at inspection or test. Both are listed on the right by name.</p>
 	</section>
 	<aside class="min-h-0 overflow-y-auto border-l border-line px-5 py-3 text-sm">
 		<h2 class="border-b border-hair pb-1 font-semibold text-soft">Built with</h2>

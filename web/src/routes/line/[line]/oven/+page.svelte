@@ -35,7 +35,14 @@
 		if (result.check) lastGood = result.check;
 	});
 	const verdict = $derived(result.check?.verdict ?? { ...noData(result.refusal), level: data.side ? ('act' as const) : ('noData' as const) });
-	const moves = $derived(result.check ? bestMoves(oven, recipe, data.spots, paste.window).slice(0, 3) : []);
+	/** Changes that are worth a visit to the oven: at least one point of the window. */
+	const moves = $derived(
+		result.check
+			? bestMoves(oven, recipe, data.spots, paste.window)
+					.filter((move) => !Number.isFinite(result.check!.usePct) || move.usePct < result.check!.usePct - 1)
+					.slice(0, 3)
+			: []
+	);
 	const changed = $derived(
 		!data.recipe || data.pasteId !== pasteId || data.recipe.beltCmPerMin !== recipe.beltCmPerMin || data.recipe.setC.some((c, i) => c !== recipe.setC[i])
 	);
@@ -93,14 +100,14 @@
 	{/snippet}
 	{#snippet side()}
 		<KeyFigure value={use} unit="%" label="of the window used" {verdict} />
-		{#if moves.length}
+		{#if result.check}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">To get further inside</h2>
 				{#each moves as move (move.action)}
 					<button class="flex w-full justify-between border-b border-hair py-2 text-left font-semibold hover:text-copper" onclick={() => take(move.recipe)}>
 						<span>{move.action}</span><span class="figure font-normal">{Number.isFinite(move.usePct) ? `${move.usePct.toFixed(0)} %` : 'over 100 %'}</span>
 					</button>
-				{/each}
+				{:else}<p class="border-b border-hair py-2 text-soft">No single change gains a point. Tune tries several at once.</p>{/each}
 			</section>
 		{/if}
 		<div class="flex gap-3">

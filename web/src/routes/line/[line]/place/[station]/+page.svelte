@@ -23,8 +23,6 @@
 		!data.takt ? noData('No board to place yet.') : data.side?.running && summary ? combine([summary.verdict, data.takt.verdict]) : data.takt.verdict
 	);
 	const allowed = $derived(page.data.person && may(page.data.person.role, 'program.release'));
-	let slot: number | null = $derived(Number(page.url.searchParams.get('slot')) || null);
-	const chosen = $derived(machine?.loadList.find((load) => load.slot === slot) ?? null);
 	const reelAt = $derived(new Map(data.loaded.map((reel) => [reel.slot, reel])));
 	const left = (load: { slot: number; perPanel: number; supply: { pieces: number } }) => {
 		const reel = reelAt.get(load.slot);
@@ -33,6 +31,11 @@
 	const bars = $derived(
 		(machine?.loadList ?? []).map((load) => ({ ...load, hours: (panelsLeft(left(load), load.perPanel) * (data.takt?.taktS ?? 60)) / 3600 }))
 	);
+	/** The slot asked for in the address, else the one that runs out first. */
+	let slot: number | null = $derived(
+		Number(page.url.searchParams.get('slot')) || (bars.length ? bars.reduce((a, b) => (b.hours < a.hours ? b : a)).slot : null)
+	);
+	const chosen = $derived(machine?.loadList.find((load) => load.slot === slot) ?? null);
 </script>
 
 <StationFrame {verdict}>
@@ -44,7 +47,7 @@
 	{#snippet picture()}
 		{#if machine && data.side}
 			<div class="flex h-full flex-col gap-2">
-				<div class="h-[250px] shrink-0">
+				<div class="h-[264px] shrink-0">
 					<SlotBank {bars} {spec} {slot} onpick={(s) => (slot = s)} {geometry} panel={data.side.geometry} circuit={data.side} {chosen} />
 				</div>
 				<div class="min-h-0 flex-1 overflow-y-auto" data-testid="load-list">
@@ -74,31 +77,6 @@
 	{#snippet side()}
 		{#if machine && data.takt}
 			<KeyFigure value={machine.totalS.toFixed(1)} unit="s" label="a panel, predicted" {verdict} />
-			<section>
-				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Where the time goes</h2>
-				<table class="rows">
-					<tbody>
-						{#each [['travel', machine.split.travelS], ['pick', machine.split.pickS], ['place', machine.split.placeS], ['camera', machine.split.cameraS], ['fiducials', machine.split.fiducialS], ['transfer', machine.split.transferS]] as [name, seconds] (name)}
-							<tr><td>{name}</td><td class="n">{Number(seconds).toFixed(1)} s</td></tr>
-						{/each}
-					</tbody>
-				</table>
-			</section>
-			<section>
-				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Stages of the line, takt {data.takt.taktS?.toFixed(1)} s</h2>
-				<ul class="py-1">
-					{#each data.stages as stage (stage.name)}
-						<li class="grid grid-cols-[96px_1fr_52px] items-center gap-2 py-0.5 text-sm">
-							<span class={stage.name === data.station.name ? 'font-semibold' : ''}>{stage.name}</span>
-							<span class="h-3 bg-hair"><span class="block h-3 {stage.secondsPerPanel === data.takt.taktS ? 'bg-copper' : 'bg-soft'}" style="width:{(100 * stage.secondsPerPanel) / (data.takt.taktS ?? 1)}%"></span></span>
-							<span class="figure text-right">{stage.secondsPerPanel.toFixed(1)} s</span>
-						</li>
-					{/each}
-				</ul>
-			</section>
-			{#each data.plan?.byHand ?? [] as hand (hand.partNumber)}
-				<p class="border border-act p-2 text-sm"><strong>By hand: {hand.partNumber}</strong> ({hand.refDes.join(', ')}): {hand.reasons.join('; ')}</p>
-			{/each}
 			<button
 				class="btn btn-primary min-h-16 text-lg"
 				disabled={!allowed || data.program !== null}
@@ -106,6 +84,31 @@
 			>
 				{data.program ? `Program ${data.program.revision} is released` : 'Release the program'}
 			</button>
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Stages of the line, takt {data.takt.taktS?.toFixed(1)} s</h2>
+				<ul class="py-1">
+					{#each data.stages as stage (stage.name)}
+						<li class="grid grid-cols-[88px_1fr_64px] items-center gap-2 py-0.5 text-sm">
+							<span class={stage.name === data.station.name ? 'font-semibold' : ''}>{stage.name}</span>
+							<span class="h-3 bg-hair"><span class="block h-3 {stage.secondsPerPanel === data.takt.taktS ? 'bg-copper' : 'bg-soft'}" style="width:{(100 * stage.secondsPerPanel) / (data.takt.taktS ?? 1)}%"></span></span>
+							<span class="figure text-right whitespace-nowrap">{stage.secondsPerPanel.toFixed(1)} s</span>
+						</li>
+					{/each}
+				</ul>
+			</section>
+			{#each data.plan?.byHand ?? [] as hand (hand.partNumber)}
+				<p class="border border-act p-2 text-sm"><strong>By hand: {hand.partNumber}</strong> ({hand.refDes.join(', ')}): {hand.reasons.join('; ')}</p>
+			{/each}
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Where the time goes</h2>
+				<table class="rows text-sm">
+					<tbody>
+						{#each [['travel', machine.split.travelS], ['pick', machine.split.pickS], ['place', machine.split.placeS], ['camera', machine.split.cameraS], ['fiducials', machine.split.fiducialS], ['transfer', machine.split.transferS]] as [name, seconds] (name)}
+							<tr><td>{name}</td><td class="n">{Number(seconds).toFixed(1)} s</td></tr>
+						{/each}
+					</tbody>
+				</table>
+			</section>
 		{/if}
 		<Caution text="Moving gantry and feeder carriage crush and cut; boards and reels are handled at grounded stations." />
 	{/snippet}

@@ -91,7 +91,15 @@
 			</select>
 		</label>
 		{#if check}
-			<section class="min-h-0">
+			<button
+				class="btn btn-primary min-h-16 text-lg"
+				disabled={!allowed || !changed}
+				onclick={() => act('POST', '/api/v1/stencils', { sideId: data.side?.id, foilUm, wall }, `Stencil of ${foilUm} µm released`)}
+			>
+				{changed ? `Release ${foilUm} µm` : `Stencil ${data.stencil?.revision} is released`}
+			</button>
+			{#if !allowed}<p class="text-sm text-soft">An engineer or lead releases stencils.</p>{/if}
+			<section>
 				<h2 class="text-sm font-semibold text-soft">Nearest to the limit</h2>
 				<table class="rows text-sm" data-testid="worst-openings">
 					<thead><tr><th></th><th>Opening</th><th class="n">ratio</th><th class="n">nL</th><th class="n">to µm</th></tr></thead>
@@ -118,14 +126,6 @@
 					</p>
 				{/if}
 			</section>
-			<button
-				class="btn btn-primary min-h-16 text-lg"
-				disabled={!allowed || !changed}
-				onclick={() => act('POST', '/api/v1/stencils', { sideId: data.side?.id, foilUm, wall }, `Stencil of ${foilUm} µm released`)}
-			>
-				{changed ? `Release ${foilUm} µm` : `Stencil ${data.stencil?.revision} is released`}
-			</button>
-			{#if !allowed}<p class="text-sm text-soft">An engineer or lead releases stencils.</p>{/if}
 		{/if}
 		<Caution text="Foil edges cut; solvents for cleaning burn and irritate." />
 	{/snippet}

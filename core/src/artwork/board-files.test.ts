@@ -1,0 +1,151 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { readPackage } from '../parts/index.ts';
+import { readPasteLayer } from './apertures.ts';
+import { expandDesignators, readBom } from './bill-of-materials.ts';
+import { defaultPanel, panelGeometry } from './panel.ts';
+import { readPositions } from './positions.ts';
+import { reconcile } from './reconcile.ts';
+import { registerToArtwork } from './register.ts';
+import { decodeText } from './table-file.ts';
+
+describe('position files', () => {
+	test('units in cells, quoted cells, words for sides, angles brought into one turn', () => {
+		const { rows, issues } = readPositions('# made elsewhere\nDesignator,Mid X,Mid Y,Rotation,Layer,Comment\nR1,1.5mm,100mil,-90,TopLayer,"4k7, 1 %"\nU2,"10","20",450,BottomLayer,x\n');
+		expect(issues).toEqual([]);
+		expect(rows[0]).toMatchObject({ refDes: 'R1', xMm: 1.5, yMm: 2.54, rotationDeg: 270, side: 'top', value: '4k7, 1 %', line: 3 });
+		expect(rows[1]).toMatchObject({ rotationDeg: 90, side: 'bottom' });
+	});
+
+	test('semicolons with decimal commas, a unit in the header and a footer', () => {
+		const { rows, unit, ignored } = readPositions('Ref;X [mm];Y [mm];Rot;Seite\r\nR1;1,5;2,25;0;oben\r\nTOTAL;1\r\n');
+		expect(unit).toBe('mm');
+		expect(rows).toMatchObject([{ xMm: 1.5, yMm: 2.25, side: 'top' }]);
+		expect(ignored).toEqual([{ line: 3, text: 'TOTAL 1' }]);
+	});
+
+	test('blank-separated columns with the unit in the preamble', () => {
+		const { rows, unit } = readPositions('Units: mils\nRefDes   X      Y     Rotation\nR1  1000   2000  90\n');
+		expect(unit).toBe('mil');
+		expect(rows[0]).toMatchObject({ xMm: 25.4, yMm: 50.8 });
+	});
+
+	test('a bad cell rejects its row with line, field and value; the others load', () => {
+		const { rows, issues } = readPositions('Ref,X,Y,Rot\nR1,1,2,0\nR2,12.3.4,2,0\nR3,3,abc,0\nR1,9,9,0\n');
+		expect(rows.map((row) => row.refDes)).toEqual(['R1', 'R1']);
+		expect(issues).toMatchObject([
+			{ line: 3, field: 'X', value: '12.3.4' },
+			{ line: 4, field: 'Y', value: 'abc' },
+			{ line: 5, code: 'duplicate_ref' }
+		]);
+	});
+
+	test('numbers that can be read both ways are asked about, never guessed; the answer reads them', () => {
+		const text = 'Ref;X;Y\nR1;1,250;2,500\n';
+		expect(readPositions(text)).toMatchObject({ rows: [], issues: [{ code: 'ambiguous_decimal', field: 'X', value: '1,250' }] });
+		expect(readPositions(text, 'mm', ',').rows[0]).toMatchObject({ xMm: 1.25, yMm: 2.5 });
+	});
+
+	test('no header, no rows: a sentence that says what to do', () => {
+		expect(readPositions('hello\nworld\n').issues[0]).toMatchObject({ code: 'needs_mapping', value: 'hello' });
+		expect(readPositions('Ref,X,Y\n').issues[0]!.code).toBe('no_rows');
+	});
+});
+
+describe('bytes', () => {
+	const decode = (bytes: Uint8Array, encoding: string) => {
+		try {
+			return new TextDecoder(encoding, { fatal: true }).decode(bytes);
+		} catch {
+			return null;
+		}
+	};
+	test('UTF-16, Windows-1252, empty and binary', () => {
+		expect(decodeText(Uint8Array.from([0xff, 0xfe, 0x52, 0, 0x31, 0]), decode)).toMatchObject({ text: 'R1', encoding: 'utf-16' });
+		expect(decodeText(Uint8Array.from([0x47, 0xe4]), decode)).toMatchObject({ text: 'Gä', encoding: 'windows-1252' });
+		expect(decodeText(new Uint8Array(), decode)).toMatchObject({ code: 'empty_file' });
+		expect(decodeText(Uint8Array.from([80, 75, 3, 4, 0, 0]), decode)).toMatchObject({ code: 'binary_file' });
+	});
+});
+
+describe('parts lists', () => {
+	test('ranges, continued lines, fitted and not fitted', () => {
+		const { items, issues } = readBom('Part number,Designators,Qty,Value,DNP\nP1,"R1-R3, R7",4,10k,N\nP2,C1,2,100n,\n,C2,,,\nP3,R9,1,0R,Y\nP4,R10,0,0R,\n');
+		expect(issues.map((issue) => issue.code)).toEqual([]);
+		expect(items.map((item) => [item.partNumber, item.designators.join(' '), item.fitted])).toEqual([
+			['P1', 'R1 R2 R3 R7', true],
+			['P2', 'C1 C2', true],
+			['P3', 'R9', false],
+			['P4', 'R10', false]
+		]);
+	});
+
+	test('a wrong quantity, a reference on two lines and a bad range are errors with their line', () => {
+		const { issues } = readBom('Part number,Designators,Quantity\nP1,R1-R3,2\nP2,R3,1\nP3,R9-R4,1\n');
+		expect(issues.map((issue) => [issue.code, issue.line])).toEqual([
+			['bad_range', 4],
+			['qty_mismatch', 2],
+			['ref_on_two_lines', 3],
+			['qty_mismatch', 4]
+		]);
+	});
+
+	test('a range expands to exactly its members', () => {
+		fc.assert(
+			fc.property(fc.integer({ min: 1, max: 300 }), fc.integer({ min: 0, max: 200 }), (first, more) => {
+				const { designators, bad } = expandDesignators(`R${first}-R${first + more}`);
+				expect(bad).toEqual([]);
+				expect(designators).toHaveLength(more + 1);
+				expect(designators.at(-1)).toBe(`R${first + more}`);
+			})
+		);
+	});
+});
+
+const PASTE = readPasteLayer(
+	`%FSLAX34Y34*%\n%MOMM*%\n%ADD10R,0.5X0.54*%\nD10*\n${[10, 20, 30, 40, 50, 60]
+		.map((x, i) => `X${x * 10000 - 4800}Y${i * 30000 + 100000}D03*\nX${x * 10000 + 4800}D03*`)
+		.join('\n')}\nX900000Y900000D03*\nM02*\n`
+).apertures;
+const rowsAt = (shift: number, scale: number, mirror = 1) =>
+	readPositions(`Ref,X,Y,Footprint\n${[10, 20, 30, 40, 50, 60].map((x, i) => `R${i + 1},${(mirror * x + shift) / scale},${(i * 3 + 10) / scale},R0402`).join('\n')}\n`).rows;
+
+test('reconciling ties openings to parts and names every disagreement', () => {
+	const { items } = readBom('Part number,Designators,Fitted\nP1,"R1-R4, R8",Y\nP2,R5,N\n');
+	const { parts, partOfAperture, findings } = reconcile(rowsAt(0, 1), items, PASTE, readPackage);
+	expect(partOfAperture.slice(0, 4)).toEqual(['R1', 'R1', 'R2', 'R2']);
+	expect(parts.find((part) => part.refDes === 'R3')!.apertures).toEqual([4, 5]);
+	expect(findings.map((finding) => [finding.code, finding.value]).sort()).toEqual([
+		['bom_ref_missing_in_centroid', 'R8'],
+		['centroid_ref_missing_in_bom', 'R6'],
+		['dnp_has_paste', 'R5'],
+		['paste_without_part', '13']
+	]);
+});
+
+test('a position file in another unit, mirrored or moved is brought onto the paste', () => {
+	const centres = PASTE.map((a) => a.centre);
+	const moved = registerToArtwork(rowsAt(5, 1), centres, ['mm']).best!;
+	expect(moved.offset.x).toBeCloseTo(-5, 2);
+	const mirrored = registerToArtwork(rowsAt(0, 1, -1), centres, ['mm']).best!;
+	expect([mirrored.mirrored, mirrored.share]).toEqual([true, 1]);
+	const mil = registerToArtwork(rowsAt(0, 0.0254), centres).best!;
+	expect([mil.unit, mil.mirrored]).toEqual(['mil', false]);
+	const foreign = readPositions('Ref,X,Y\nR1,3,77\nR2,9,13\nR3,55,2\nR4,31,64\nR5,8,90\n').rows;
+	expect(registerToArtwork(foreign, centres).best).toBeNull();
+});
+
+test('a panel: circuits row by row, impossible layouts refused by name', () => {
+	const board = { widthMm: 52, heightMm: 38 };
+	const layout = { ...defaultPanel(board, 2, 2), pitchXMm: 54, pitchYMm: 40, railMm: 6, fiducials: [{ x: 3, y: 3 }] };
+	const panel = panelGeometry(board, layout);
+	expect([panel.widthMm, panel.heightMm]).toEqual([118, 90]);
+	expect(panel.origins).toEqual([
+		{ x: 6, y: 6 },
+		{ x: 60, y: 6 },
+		{ x: 6, y: 46 },
+		{ x: 60, y: 46 }
+	]);
+	expect(() => panelGeometry(board, { ...layout, pitchXMm: 50 })).toThrow('panel.pitchXMm: expected at least the board');
+	expect(() => panelGeometry(board, { ...layout, fiducials: [{ x: 500, y: 1 }] })).toThrow('panel.fiducials[0]');
+});

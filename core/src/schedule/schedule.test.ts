@@ -1,0 +1,73 @@
+import { expect, test } from 'vitest';
+import { yieldOf } from '../inspection/index.ts';
+import { handOverLines } from './hand-over.ts';
+import { nextUp } from './next-up.ts';
+import { instantOf, localParts, neighbourShift, shiftAt, shiftOn } from './shifts.ts';
+
+const PATTERN = [
+	{ name: 'Early', from: '06:00', to: '14:00' },
+	{ name: 'Late', from: '14:00', to: '22:00' },
+	{ name: 'Night', from: '22:00', to: '06:00' }
+];
+const ZONE = 'Europe/Berlin';
+
+test('a night belongs to the day it starts', () => {
+	const shift = shiftAt(instantOf('2026-06-10', '02:30', ZONE), PATTERN, ZONE)!;
+	expect([shift.name, shift.date]).toEqual(['Night', '2026-06-09']);
+	expect(neighbourShift(shift, PATTERN, ZONE, 1)).toMatchObject({ name: 'Early', date: '2026-06-10' });
+	expect(neighbourShift(shift, PATTERN, ZONE, -1)).toMatchObject({ name: 'Late', date: '2026-06-09' });
+});
+
+test('nights of a clock change have seven and nine hours', () => {
+	const hours = (date: string) => {
+		const { startMs, endMs } = shiftOn(date, PATTERN[2]!, ZONE);
+		return (endMs - startMs) / 3_600_000;
+	};
+	expect([hours('2026-03-28'), hours('2026-10-24'), hours('2026-06-01')]).toEqual([7, 9, 8]);
+});
+
+test('an instant and its wall-clock time agree', () => {
+	expect(localParts(instantOf('2026-11-25', '13:42', ZONE), ZONE)).toEqual({ date: '2026-11-25', time: '13:42', minutes: 822 });
+	expect(() => instantOf('yesterday', '13:42', ZONE)).toThrow('date: expected a date');
+});
+
+test('next up: ordered by the latest safe start, reels that outlast the run are not due', () => {
+	const due = nextUp(0, {
+		taktS: 60,
+		panelsToGo: 50,
+		reels: [
+			{ station: 'Place 1', slot: 14, partNumber: 'A', pieces: 201, perPanel: 10 },
+			{ station: 'Place 2', slot: 3, partNumber: 'B', pieces: 5000, perPanel: 10 }
+		],
+		shiftEndMs: 40 * 60_000,
+		handOverSigned: false
+	});
+	// 20 panels at 0.5 % loss are 19 full ones: 20 panels x 60 s less 5 min.
+	expect(due.map((entry) => [entry.action, entry.atMs / 60_000])).toEqual([
+		['Splice slot 14', 14],
+		['Hand over', 25],
+		['Prepare the next job', 50]
+	]);
+	expect(nextUp(0, { taktS: 60, panelsToGo: 0, reels: [], shiftEndMs: 1, handOverSigned: true })).toEqual([]);
+});
+
+test('a hand-over says counts below thirty units and a percentage with its interval above', () => {
+	const lines = handOverLines({
+		panelsPrinted: 40,
+		panelsFinished: 38,
+		yields: [
+			{ step: 'Optical', result: yieldOf(97, 100) },
+			{ step: 'In-circuit', result: yieldOf(19, 20) },
+			{ step: 'Paste check', result: yieldOf(0, 0) }
+		],
+		fails: [{ step: 'Optical', what: 'C46 tombstone', count: 2 }],
+		running: [],
+		open: [],
+		changes: []
+	});
+	const results = lines.find((block) => block.heading === 'Results')!.lines;
+	expect(results[1]).toBe('Optical: 97.0 % passed at first (97 of 100; 91.5 to 99.0 %)');
+	expect(results[2]).toBe('In-circuit: 19 of 20 passed at first');
+	expect(results[3]).toBe('Paste check: no data');
+	expect(lines.find((block) => block.heading === 'Failed most')!.lines).toEqual(['C46 tombstone, 2 times at Optical']);
+});
