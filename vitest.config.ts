@@ -1,5 +1,9 @@
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
-	test: { include: ['core/src/**/*.test.ts', 'checks/**/*.test.ts', 'devices/src/**/*.test.ts', 'demo/src/**/*.test.ts', 'web/src/**/*.test.ts'] }
+	// These machines are shared: a search that takes a second may take ten.
+	test: {
+		testTimeout: 60_000,
+		include: ['core/src/**/*.test.ts', 'checks/**/*.test.ts', 'devices/src/**/*.test.ts', 'demo/src/**/*.test.ts', 'web/src/**/*.test.ts']
+	}
 });

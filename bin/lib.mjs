@@ -29,7 +29,8 @@ export function run(command, args, options = {}) {
 export function ensurePackages() {
 	const stamp = join(ROOT, 'node_modules', '.package-lock.json');
 	const lock = join(ROOT, 'package-lock.json');
-	if (existsSync(stamp) && statSync(stamp).mtimeMs >= statSync(lock).mtimeMs - 1000 && existsSync(join(ROOT, 'node_modules', 'kysely'))) return;
+	if (existsSync(stamp) && statSync(stamp).mtimeMs >= statSync(lock).mtimeMs - 1000 && existsSync(join(ROOT, 'node_modules', 'kysely')))
+		return;
 	say('installing the npm packages');
 	if (run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']) !== 0) fail('npm could not install the packages. Run: npm ci');
 	// The stamp is older than a lock file that git has just written.
@@ -136,7 +137,17 @@ export async function startPostgres() {
 		const pwfile = join(mkdtempSync(join(tmpdir(), 'kr-')), 'pw');
 		writeFileSync(pwfile, `${pgPassword}\n`, { mode: 0o600 });
 		if (IS_ROOT) execFileSync('chown', ['-R', 'postgres:postgres', dirname(pwfile)]);
-		const made = asPostgres(join(bin, 'initdb'), ['-D', dir, '-U', 'keen', '-E', 'UTF8', '--locale=C.UTF-8', '--auth=scram-sha-256', `--pwfile=${pwfile}`]);
+		const made = asPostgres(join(bin, 'initdb'), [
+			'-D',
+			dir,
+			'-U',
+			'keen',
+			'-E',
+			'UTF8',
+			'--locale=C.UTF-8',
+			'--auth=scram-sha-256',
+			`--pwfile=${pwfile}`
+		]);
 		rmSync(dirname(pwfile), { recursive: true });
 		if (made.status !== 0) fail(`The database cluster could not be made:\n${made.stderr}`);
 	}
@@ -231,10 +242,13 @@ export async function startServer({ databaseUrl, port, host = '127.0.0.1', origi
 
 /** Runs one of our TypeScript programs. */
 export function startProgram(script, env) {
-	return spawn(process.execPath, ['--import', 'tsx', join(ROOT, script)], { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
+	return spawn(process.execPath, ['--import', 'tsx', join(ROOT, script)], {
+		cwd: ROOT,
+		stdio: ['ignore', 'inherit', 'inherit'],
+		env: { ...process.env, ...env }
+	});
 }
 
 export function ended(child) {
 	return new Promise((resolve) => child.once('exit', (code) => resolve(code ?? 1)));
 }
-

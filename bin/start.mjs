@@ -29,7 +29,9 @@ async function stop(code = 0) {
 	if (stopping) return;
 	stopping = true;
 	for (const child of children) child.kill('SIGTERM');
-	await Promise.all(children.map((child) => (child.exitCode === null ? Promise.race([ended(child), new Promise((r) => setTimeout(r, 4000))]) : null)));
+	await Promise.all(
+		children.map((child) => (child.exitCode === null ? Promise.race([ended(child), new Promise((r) => setTimeout(r, 4000))]) : null))
+	);
 	for (const child of children) if (child.exitCode === null) child.kill('SIGKILL');
 	own?.stop();
 	process.exit(code);
@@ -55,7 +57,8 @@ line.once('exit', (code) => !stopping && console.error(`The simulated line stopp
 console.log(`\nKeen Relay is running: ${origin}\nSign in with a badge and PIN of the sign-in page. Ctrl-C stops everything.\n`);
 
 function lanAddress() {
-	for (const list of Object.values(networkInterfaces())) for (const entry of list ?? []) if (entry.family === 'IPv4' && !entry.internal) return entry.address;
+	for (const list of Object.values(networkInterfaces()))
+		for (const entry of list ?? []) if (entry.family === 'IPv4' && !entry.internal) return entry.address;
 	return null;
 }
 

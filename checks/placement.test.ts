@@ -55,7 +55,11 @@ test('feeder layout: Smith’s order on one side, the optimum on two', () => {
 	];
 	const oneSided = layoutBank(needs, { slots: 7, pitchMm: 14, cameraSlot: 1 });
 	expect(oneSided.costPickMm).toBeCloseTo(7140, 6);
-	expect(Object.entries(oneSided.firstSlot).sort((a, b) => a[1] - b[1]).map(([id]) => id)).toEqual(['C', 'B', 'A', 'D']);
+	expect(
+		Object.entries(oneSided.firstSlot)
+			.sort((a, b) => a[1] - b[1])
+			.map(([id]) => id)
+	).toEqual(['C', 'B', 'A', 'D']);
 	expect(layoutBank(needs, { slots: 9, pitchMm: 14, cameraSlot: 5 }).costPickMm).toBeCloseTo(4620, 6);
 });
 

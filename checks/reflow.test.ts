@@ -82,7 +82,10 @@ test('the last zone moves the peak, the sixth the time above 217, the belt both'
 });
 
 test('twice the belt with half the time constants gives the same peak in half the time', () => {
-	const halved = measured({ ...RECIPE, beltCmPerMin: 140 }, SLOW.map((t) => ({ ...t, tauS: t.tauS / 2 })));
+	const halved = measured(
+		{ ...RECIPE, beltCmPerMin: 140 },
+		SLOW.map((t) => ({ ...t, tauS: t.tauS / 2 }))
+	);
 	expect(halved.peakC).toBeCloseTo(238.79, 1);
 	expect(halved.aboveReferenceS).toBeCloseTo(16.9, 1);
 });
@@ -111,7 +114,9 @@ test('bare FR-4 with 110 W/m²K: 19.9, 31.8 and 47.7 s at 1.0, 1.6 and 2.4 mm', 
 	] as const)
 		expect(bareBoardHeat({ thicknessMm, copperLayers: 0, copperShare: 0 }) / 110).toBeCloseTo(tauS, 1);
 	// A full 35 µm plane adds 121 J/m²K.
-	const plane = bareBoardHeat({ thicknessMm: 1.6, copperLayers: 1, copperShare: 1 }) - bareBoardHeat({ thicknessMm: 1.6, copperLayers: 0, copperShare: 0 });
+	const plane =
+		bareBoardHeat({ thicknessMm: 1.6, copperLayers: 1, copperShare: 1 }) -
+		bareBoardHeat({ thicknessMm: 1.6, copperLayers: 0, copperShare: 0 });
 	expect(plane).toBeCloseTo(121, 0);
 });
 

@@ -9,21 +9,67 @@ import { checkStencil } from './stencil/index.ts';
 import { sayDuration } from './units/index.ts';
 
 const CHIP_PLACER: PlacerSpec = {
-	name: 'fast', slots: 20, slotPitchMm: 14, cameraSlot: 10, onTheFly: true, spindles: 8, headPitchMm: 14,
-	x: { vMmS: 1500, aMmS2: 15000 }, y: { vMmS: 1500, aMmS2: 15000 }, pickS: 0.04, placeS: 0.04, cameraS: 0, transferS: 3, fiducialS: 0.3,
-	accuracyUm: 50, accuracySigmas: 3, smallestMm: 0.2, largestMm: 6, tallestMm: 3, finestPitchMm: 0.5, trays: false
+	name: 'fast',
+	slots: 20,
+	slotPitchMm: 14,
+	cameraSlot: 10,
+	onTheFly: true,
+	spindles: 8,
+	headPitchMm: 14,
+	x: { vMmS: 1500, aMmS2: 15000 },
+	y: { vMmS: 1500, aMmS2: 15000 },
+	pickS: 0.04,
+	placeS: 0.04,
+	cameraS: 0,
+	transferS: 3,
+	fiducialS: 0.3,
+	accuracyUm: 50,
+	accuracySigmas: 3,
+	smallestMm: 0.2,
+	largestMm: 6,
+	tallestMm: 3,
+	finestPitchMm: 0.5,
+	trays: false
 };
-const FLEXIBLE: PlacerSpec = { ...CHIP_PLACER, name: 'flexible', spindles: 4, onTheFly: false, cameraS: 0.25, largestMm: 50, tallestMm: 20, finestPitchMm: 0.3, trays: true };
+const FLEXIBLE: PlacerSpec = {
+	...CHIP_PLACER,
+	name: 'flexible',
+	spindles: 4,
+	onTheFly: false,
+	cameraS: 0.25,
+	largestMm: 50,
+	tallestMm: 20,
+	finestPitchMm: 0.3,
+	trays: true
+};
 
 const part = (refDes: string, partNumber: string, packageName: string, k: number): BoardPart => ({
-	refDes, partNumber, packageName, value: '', xMm: 5 + ((k * 7) % 60), yMm: 5 + ((k * 11) % 40), rotationDeg: 0, fitted: true, apertures: []
+	refDes,
+	partNumber,
+	packageName,
+	value: '',
+	xMm: 5 + ((k * 7) % 60),
+	yMm: 5 + ((k * 11) % 40),
+	rotationDeg: 0,
+	fitted: true,
+	apertures: []
 });
 const PARTS = [
 	...Array.from({ length: 60 }, (_, i) => part(`R${i}`, `R-${i % 6}`, 'RESC1005X40N', i)),
 	part('U1', 'BGA', 'BGA256C40P16X16_800X800X90', 61),
 	part('J1', 'CONN', 'CONN_24X8X9', 62)
 ];
-const LAYOUT = { rows: 2, columns: 1, pitchXMm: 0, pitchYMm: 52, railMm: 5, fiducials: [{ x: 2, y: 2 }, { x: 70, y: 2 }] };
+const LAYOUT = {
+	rows: 2,
+	columns: 1,
+	pitchXMm: 0,
+	pitchYMm: 52,
+	railMm: 5,
+	fiducials: [
+		{ x: 2, y: 2 },
+		{ x: 70, y: 2 }
+	]
+};
 const BOARD = { widthMm: 70, heightMm: 50 };
 
 test('a plan places every part once, gives every feeder its own slots, and sends fine pitch to the machine that can', () => {
@@ -57,14 +103,33 @@ test('too few slots are said, not overfilled', () => {
 });
 
 test('the takt is the slowest stage, and only that stage counts', () => {
-	const verdict = judgeTakt([{ name: 'Print', secondsPerPanel: 20 }, { name: 'Oven', secondsPerPanel: 30 }, { name: 'Place 1', secondsPerPanel: 29 }]);
+	const verdict = judgeTakt(
+		[
+			{ name: 'Print', secondsPerPanel: 20 },
+			{ name: 'Oven', secondsPerPanel: 30 },
+			{ name: 'Place 1', secondsPerPanel: 29 }
+		],
+		0
+	);
 	expect(verdict).toMatchObject({ level: 'good', statement: 'One panel every 30.0 s; Oven sets the pace.' });
 	expect(verdict.doNext[0]).toBe('Only Oven counts: 1.0 s gained there before Place 1 is next');
 });
 
 const OVEN: Oven = {
-	zoneM: Array(10).fill(0.35), entryM: 0.3, entryShare: 0.1, cooling: [{ lengthM: 0.4, airC: 90 }, { lengthM: 0.4, airC: 45 }], ambientC: 25, borderM: 0.1,
-	setMinC: 60, setMaxC: 300, stepMaxC: 60, beltMinCmPerMin: 30, beltMaxCmPerMin: 140
+	zoneM: Array(10).fill(0.35),
+	entryM: 0.3,
+	entryShare: 0.1,
+	cooling: [
+		{ lengthM: 0.4, airC: 90 },
+		{ lengthM: 0.4, airC: 45 }
+	],
+	ambientC: 25,
+	borderM: 0.1,
+	setMinC: 60,
+	setMaxC: 300,
+	stepMaxC: 60,
+	beltMinCmPerMin: 30,
+	beltMaxCmPerMin: 140
 };
 const BUILD = { thicknessMm: 1.6, copperLayers: 4, copperShare: 0.5 };
 const SPOTS = boardSpots(BUILD, PARTS, OVEN);

@@ -2,7 +2,7 @@ import { readPackage } from '@keen-relay/core/parts';
 import { seededRandom } from '@keen-relay/core/numerics';
 
 /** A line of the invented parts lists. */
-export interface Item {
+interface Item {
 	partNumber: string;
 	prefix: string;
 	count: number;
@@ -49,22 +49,120 @@ export const BOARDS: DemoBoard[] = [
 		foilUm: 80,
 		style: 'mm, macros, step and repeat',
 		items: [
-			{ partNumber: 'FB-U-0311', prefix: 'U', count: 1, value: 'controller', packageName: 'QFN50P700X700X90-49', description: 'controller, no leads, thermal pad', at: [[27, 19, 0]] },
-			{ partNumber: 'FB-U-0420', prefix: 'U', count: 1, value: 'radio', packageName: 'BGA81C40P9X9_400X400X80', description: 'radio, ball grid 0.4 mm', at: [[13, 27, 90]] },
-			{ partNumber: 'FB-U-0102', prefix: 'U', count: 2, value: '3.0 V regulator', packageName: 'SOT95P280X145-5', description: 'regulator', at: [[42, 8, 0], [42, 14, 0]] },
-			{ partNumber: 'FB-U-0208', prefix: 'U', count: 1, value: 'logger store', packageName: 'SOIC127P600X175-8', description: 'store', at: [[40, 28, 90]] },
-			{ partNumber: 'FB-L-0040', prefix: 'L', count: 2, value: '4u7', packageName: 'INDM4040X200', description: 'inductor, shielded', at: [[47, 20, 0], [35, 8.5, 90]] },
-			{ partNumber: 'FB-J-0012', prefix: 'J', count: 1, value: 'probe', packageName: 'CONN_12X5.5X6', description: 'connector, probe', at: [[11, 5, 0]] },
-			{ partNumber: 'FB-Y-0003', prefix: 'Y', count: 1, value: '32 MHz', packageName: 'OSC_3.2X2.5X0.8', description: 'oscillator', at: [[20, 31, 0]] },
-			{ partNumber: 'FB-C-100N-0201', prefix: 'C', count: 40, value: '100n', packageName: 'CAPC0603X33N', description: 'capacitor 100 nF 10 V' },
+			{
+				partNumber: 'FB-U-0311',
+				prefix: 'U',
+				count: 1,
+				value: 'controller',
+				packageName: 'QFN50P700X700X90-49',
+				description: 'controller, no leads, thermal pad',
+				at: [[27, 19, 0]]
+			},
+			{
+				partNumber: 'FB-U-0420',
+				prefix: 'U',
+				count: 1,
+				value: 'radio',
+				packageName: 'BGA81C40P9X9_400X400X80',
+				description: 'radio, ball grid 0.4 mm',
+				at: [[13, 27, 90]]
+			},
+			{
+				partNumber: 'FB-U-0102',
+				prefix: 'U',
+				count: 2,
+				value: '3.0 V regulator',
+				packageName: 'SOT95P280X145-5',
+				description: 'regulator',
+				at: [
+					[42, 8, 0],
+					[42, 14, 0]
+				]
+			},
+			{
+				partNumber: 'FB-U-0208',
+				prefix: 'U',
+				count: 1,
+				value: 'logger store',
+				packageName: 'SOIC127P600X175-8',
+				description: 'store',
+				at: [[40, 28, 90]]
+			},
+			{
+				partNumber: 'FB-L-0040',
+				prefix: 'L',
+				count: 2,
+				value: '4u7',
+				packageName: 'INDM4040X200',
+				description: 'inductor, shielded',
+				at: [
+					[47, 20, 0],
+					[35, 8.5, 90]
+				]
+			},
+			{
+				partNumber: 'FB-J-0012',
+				prefix: 'J',
+				count: 1,
+				value: 'probe',
+				packageName: 'CONN_12X5.5X6',
+				description: 'connector, probe',
+				at: [[11, 5, 0]]
+			},
+			{
+				partNumber: 'FB-Y-0003',
+				prefix: 'Y',
+				count: 1,
+				value: '32 MHz',
+				packageName: 'OSC_3.2X2.5X0.8',
+				description: 'oscillator',
+				at: [[20, 31, 0]]
+			},
+			{
+				partNumber: 'FB-C-100N-0201',
+				prefix: 'C',
+				count: 40,
+				value: '100n',
+				packageName: 'CAPC0603X33N',
+				description: 'capacitor 100 nF 10 V'
+			},
 			{ partNumber: 'FB-C-1P0-0201', prefix: 'C', count: 10, value: '1p0', packageName: 'CAPC0603X33N', description: 'capacitor 1 pF' },
-			{ partNumber: 'FB-C-1U0-0402', prefix: 'C', count: 22, value: '1u0', packageName: 'CAPC1005X55N', description: 'capacitor 1 µF 16 V' },
-			{ partNumber: 'FB-C-10U-0603', prefix: 'C', count: 8, value: '10u', packageName: 'CAPC1608X90N', description: 'capacitor 10 µF 10 V' },
+			{
+				partNumber: 'FB-C-1U0-0402',
+				prefix: 'C',
+				count: 22,
+				value: '1u0',
+				packageName: 'CAPC1005X55N',
+				description: 'capacitor 1 µF 16 V'
+			},
+			{
+				partNumber: 'FB-C-10U-0603',
+				prefix: 'C',
+				count: 8,
+				value: '10u',
+				packageName: 'CAPC1608X90N',
+				description: 'capacitor 10 µF 10 V'
+			},
 			{ partNumber: 'FB-R-10K-0201', prefix: 'R', count: 26, value: '10k', packageName: 'RESC0603X26N', description: 'resistor 10 kΩ 1 %' },
-			{ partNumber: 'FB-R-49R9-0402', prefix: 'R', count: 18, value: '49R9', packageName: 'RESC1005X40N', description: 'resistor 49.9 Ω 1 %' },
+			{
+				partNumber: 'FB-R-49R9-0402',
+				prefix: 'R',
+				count: 18,
+				value: '49R9',
+				packageName: 'RESC1005X40N',
+				description: 'resistor 49.9 Ω 1 %'
+			},
 			{ partNumber: 'FB-R-1M0-0402', prefix: 'R', count: 6, value: '1M', packageName: 'RESC1005X40N', description: 'resistor 1 MΩ 1 %' },
 			{ partNumber: 'FB-D-0007', prefix: 'D', count: 3, value: 'amber', packageName: 'LEDC1608X80N', description: 'status lamp' },
-			{ partNumber: 'FB-R-0R-0402', prefix: 'R', count: 2, value: '0R', packageName: 'RESC1005X40N', description: 'antenna option', fitted: false }
+			{
+				partNumber: 'FB-R-0R-0402',
+				prefix: 'R',
+				count: 2,
+				value: '0R',
+				packageName: 'RESC1005X40N',
+				description: 'antenna option',
+				fitted: false
+			}
 		]
 	},
 	{
@@ -79,22 +177,121 @@ export const BOARDS: DemoBoard[] = [
 		foilUm: 120,
 		style: 'inch, regions',
 		items: [
-			{ partNumber: 'FB-U-0330', prefix: 'U', count: 1, value: 'controller', packageName: 'QFP50P1200X1200X160-64', description: 'controller, gull wing', at: [[52, 34, 0]] },
-			{ partNumber: 'FB-U-0512', prefix: 'U', count: 4, value: 'door driver', packageName: 'SOIC127P600X175-8', description: 'driver', at: [[20, 14, 0], [32, 14, 0], [44, 14, 0], [56, 14, 0]] },
-			{ partNumber: 'FB-U-0544', prefix: 'U', count: 1, value: 'bus', packageName: 'QFN65P500X500X90-21', description: 'bus interface, thermal pad', at: [[76, 36, 90]] },
+			{
+				partNumber: 'FB-U-0330',
+				prefix: 'U',
+				count: 1,
+				value: 'controller',
+				packageName: 'QFP50P1200X1200X160-64',
+				description: 'controller, gull wing',
+				at: [[52, 34, 0]]
+			},
+			{
+				partNumber: 'FB-U-0512',
+				prefix: 'U',
+				count: 4,
+				value: 'door driver',
+				packageName: 'SOIC127P600X175-8',
+				description: 'driver',
+				at: [
+					[20, 14, 0],
+					[32, 14, 0],
+					[44, 14, 0],
+					[56, 14, 0]
+				]
+			},
+			{
+				partNumber: 'FB-U-0544',
+				prefix: 'U',
+				count: 1,
+				value: 'bus',
+				packageName: 'QFN65P500X500X90-21',
+				description: 'bus interface, thermal pad',
+				at: [[76, 36, 90]]
+			},
 			{ partNumber: 'FB-Q-0021', prefix: 'Q', count: 6, value: 'switch', packageName: 'SOT95P237X112-3', description: 'small switch' },
-			{ partNumber: 'FB-L-0101', prefix: 'L', count: 2, value: '22u', packageName: 'INDM8080X400', description: 'inductor, power', at: [[14, 42, 0], [88, 24, 0]] },
-			{ partNumber: 'FB-C-220U', prefix: 'C', count: 3, value: '220u', packageName: 'CAPE_8X8X10', description: 'electrolytic 220 µF 35 V', at: [[30, 50, 0], [40, 50, 0], [50, 52, 0]] },
-			{ partNumber: 'FB-J-0090', prefix: 'J', count: 2, value: 'doors', packageName: 'CONN_24X8X9', description: 'connector, doors', at: [[76, 7, 0], [80, 57, 0]] },
+			{
+				partNumber: 'FB-L-0101',
+				prefix: 'L',
+				count: 2,
+				value: '22u',
+				packageName: 'INDM8080X400',
+				description: 'inductor, power',
+				at: [
+					[14, 42, 0],
+					[88, 24, 0]
+				]
+			},
+			{
+				partNumber: 'FB-C-220U',
+				prefix: 'C',
+				count: 3,
+				value: '220u',
+				packageName: 'CAPE_8X8X10',
+				description: 'electrolytic 220 µF 35 V',
+				at: [
+					[30, 50, 0],
+					[40, 50, 0],
+					[50, 52, 0]
+				]
+			},
+			{
+				partNumber: 'FB-J-0090',
+				prefix: 'J',
+				count: 2,
+				value: 'doors',
+				packageName: 'CONN_24X8X9',
+				description: 'connector, doors',
+				at: [
+					[76, 7, 0],
+					[80, 57, 0]
+				]
+			},
 			{ partNumber: 'FB-D-0040', prefix: 'D', count: 4, value: 'clamp', packageName: 'DIOM5226X230', description: 'clamp diode' },
-			{ partNumber: 'FB-C-10U-1210', prefix: 'C', count: 6, value: '10u', packageName: 'CAPC3225X200N', description: 'capacitor 10 µF 50 V' },
-			{ partNumber: 'FB-C-100N-0402', prefix: 'C', count: 40, value: '100n', packageName: 'CAPC1005X55N', description: 'capacitor 100 nF 50 V' },
-			{ partNumber: 'FB-C-1U0-0603', prefix: 'C', count: 20, value: '1u0', packageName: 'CAPC1608X90N', description: 'capacitor 1 µF 50 V' },
-			{ partNumber: 'FB-R-4K7-0402', prefix: 'R', count: 44, value: '4k7', packageName: 'RESC1005X40N', description: 'resistor 4.7 kΩ 1 %' },
+			{
+				partNumber: 'FB-C-10U-1210',
+				prefix: 'C',
+				count: 6,
+				value: '10u',
+				packageName: 'CAPC3225X200N',
+				description: 'capacitor 10 µF 50 V'
+			},
+			{
+				partNumber: 'FB-C-100N-0402',
+				prefix: 'C',
+				count: 40,
+				value: '100n',
+				packageName: 'CAPC1005X55N',
+				description: 'capacitor 100 nF 50 V'
+			},
+			{
+				partNumber: 'FB-C-1U0-0603',
+				prefix: 'C',
+				count: 20,
+				value: '1u0',
+				packageName: 'CAPC1608X90N',
+				description: 'capacitor 1 µF 50 V'
+			},
+			{
+				partNumber: 'FB-R-4K7-0402',
+				prefix: 'R',
+				count: 44,
+				value: '4k7',
+				packageName: 'RESC1005X40N',
+				description: 'resistor 4.7 kΩ 1 %'
+			},
 			{ partNumber: 'FB-R-120R-0805', prefix: 'R', count: 14, value: '120R', packageName: 'RESC2012X60N', description: 'resistor 120 Ω' },
 			{ partNumber: 'FB-R-10R-1206', prefix: 'R', count: 8, value: '10R', packageName: 'RESC3216X60N', description: 'resistor 10 Ω' },
 			{ partNumber: 'FB-D-0009', prefix: 'D', count: 4, value: 'green', packageName: 'LEDC2012X100N', description: 'status lamp' },
-			{ partNumber: 'FB-C-22N-0603', prefix: 'C', count: 3, value: '22n', packageName: 'CAPC1608X90N', description: 'filter option', fitted: false }
+			{
+				partNumber: 'FB-C-22N-0603',
+				prefix: 'C',
+				count: 3,
+				value: '22n',
+				packageName: 'CAPC1608X90N',
+				description: 'filter option',
+				fitted: false
+			}
 		]
 	}
 ];

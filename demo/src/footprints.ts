@@ -83,12 +83,31 @@ export function footprint(name: string): Pad[] {
 	if (/^QFP/.test(name)) return fourSides(pins, body.pitchMm!, l / 2 - 0.65, 1.3, 0.27);
 	if (/^SOIC/.test(name)) return rows(pins, body.pitchMm!, 2.65, 0.55, 1.4, 'rect');
 	if (/^SOT/.test(name)) {
-		const at = pins === 3 ? [[-0.95, -1.05], [0.95, -1.05], [0, 1.05]] : [[-0.95, -1.05], [0, -1.05], [0.95, -1.05], [-0.95, 1.05], [0.95, 1.05]];
+		const at =
+			pins === 3
+				? [
+						[-0.95, -1.05],
+						[0.95, -1.05],
+						[0, 1.05]
+					]
+				: [
+						[-0.95, -1.05],
+						[0, -1.05],
+						[0.95, -1.05],
+						[-0.95, 1.05],
+						[0.95, 1.05]
+					];
 		return at.map(([x, y]) => ({ x: x!, y: y!, shape: 'rect', w: 0.6, h: 0.8 }));
 	}
 	if (body.kind === 'connector')
 		return [
-			...Array.from({ length: Math.floor(l / 2) }, (_, i): Pad => ({ x: (i - (Math.floor(l / 2) - 1) / 2) * 2, y: w / 2 - 0.9, shape: 'rect', w: 0.9, h: 1.8 })),
+			...Array.from({ length: Math.floor(l / 2) }, (_, i): Pad => ({
+				x: (i - (Math.floor(l / 2) - 1) / 2) * 2,
+				y: w / 2 - 0.9,
+				shape: 'rect',
+				w: 0.9,
+				h: 1.8
+			})),
 			...pair(l / 2 - 0.8, 1.4, 2.2, 'rect').map((pad) => ({ ...pad, y: -w / 2 + 1.3 }))
 		];
 	return pair(l / 2 - 0.16 * l, 0.34 * l, 0.86 * w, 'rect');

@@ -34,7 +34,9 @@ function commaPositions(board: DemoBoard, parts: readonly PlacedPart[]): string 
 		`# ${board.name} revision ${board.revision}, an invented board`,
 		'Designator,Mid X,Mid Y,Rotation,Layer,Comment,Footprint',
 		...fiducials(board).map((f) => row([f.refDes, `${f.x}mm`, `${f.y}mm`, 0, 'TopLayer', '', 'FIDUCIAL'])),
-		...parts.map((p) => row([p.refDes, `${p.x.toFixed(3)}mm`, `${p.y.toFixed(3)}mm`, p.rotation, 'TopLayer', p.item.value, p.item.packageName])),
+		...parts.map((p) =>
+			row([p.refDes, `${p.x.toFixed(3)}mm`, `${p.y.toFixed(3)}mm`, p.rotation, 'TopLayer', p.item.value, p.item.packageName])
+		),
 		''
 	].join('\n');
 }
@@ -55,10 +57,17 @@ function semicolonPositions(board: DemoBoard, parts: readonly PlacedPart[]): str
 function designators(parts: readonly PlacedPart[], item: PlacedPart['item']): string {
 	const numbers = parts.filter((p) => p.item === item).map((p) => Number(p.refDes.slice(item.prefix.length)));
 	const runs: string[] = [];
-	for (let i = 0; i < numbers.length; ) {
+	for (let i = 0; i < numbers.length;) {
 		let j = i;
 		while (numbers[j + 1] === numbers[j]! + 1) j++;
-		runs.push(j - i >= 2 ? `${item.prefix}${numbers[i]}-${item.prefix}${numbers[j]}` : numbers.slice(i, j + 1).map((n) => `${item.prefix}${n}`).join(', '));
+		runs.push(
+			j - i >= 2
+				? `${item.prefix}${numbers[i]}-${item.prefix}${numbers[j]}`
+				: numbers
+						.slice(i, j + 1)
+						.map((n) => `${item.prefix}${n}`)
+						.join(', ')
+		);
 		i = j + 1;
 	}
 	return runs.join(', ');
@@ -71,7 +80,15 @@ function commaBom(parts: readonly PlacedPart[]): string {
 		...items.map((item) => {
 			const refs = designators(parts, item);
 			const quantity = parts.filter((p) => p.item === item).length;
-			return [item.partNumber, `"${refs}"`, quantity, item.value, item.packageName, `"${item.description}"`, item.fitted === false ? 'N' : 'Y'].join(',');
+			return [
+				item.partNumber,
+				`"${refs}"`,
+				quantity,
+				item.value,
+				item.packageName,
+				`"${item.description}"`,
+				item.fitted === false ? 'N' : 'Y'
+			].join(',');
 		}),
 		''
 	].join('\n');
@@ -89,7 +106,15 @@ async function sheet(board: DemoBoard, parts: readonly PlacedPart[]): Promise<Ui
 	list.addRow(['Part number', 'Designators', 'Qty', 'Value', 'Package', 'Description', 'Note']);
 	for (const item of new Set(parts.map((p) => p.item))) {
 		const quantity = parts.filter((p) => p.item === item).length;
-		list.addRow([item.partNumber, designators(parts, item), quantity, item.value, item.packageName, item.description, item.fitted === false ? 'DNP' : '']);
+		list.addRow([
+			item.partNumber,
+			designators(parts, item),
+			quantity,
+			item.value,
+			item.packageName,
+			item.description,
+			item.fitted === false ? 'DNP' : ''
+		]);
 	}
 	return new Uint8Array(await workbook.xlsx.writeBuffer());
 }

@@ -35,7 +35,10 @@ class Person {
 			body: JSON.stringify({ username: this.badge, password: pin })
 		});
 		if (!response.ok) throw new Error(`${this.badge} cannot sign in: ${response.status}`);
-		this.#cookie = response.headers.getSetCookie().map((c) => c.split(';')[0]).join('; ');
+		this.#cookie = response.headers
+			.getSetCookie()
+			.map((c) => c.split(';')[0])
+			.join('; ');
 		return this;
 	}
 
@@ -78,7 +81,16 @@ async function main(): Promise<void> {
 	let jobNumber = 2411;
 	for (const entry of history) {
 		const panels = Math.max(25, Math.round(entry.panels * SCALE));
-		const built = await build(lead, lineId, boards[entry.board]!.id, `J-${jobNumber++}`, panels, panels, at(entry.daysBack, entry.from), setClock);
+		const built = await build(
+			lead,
+			lineId,
+			boards[entry.board]!.id,
+			`J-${jobNumber++}`,
+			panels,
+			panels,
+			at(entry.daysBack, entry.from),
+			setClock
+		);
 		await lead.send('POST', `/api/v1/runs/${built.runId}/end`);
 		const shift = { lineId, date: addDays(today, -entry.daysBack), shift: entry.shift };
 		await lead.send('PUT', '/api/v1/hand-overs', { ...shift, note: NOTES[entry.board]! });
@@ -92,7 +104,10 @@ async function main(): Promise<void> {
 	console.log('· the demo factory is loaded');
 }
 
-const NOTES = ['Regulator U3 was re-taught after lunch; watch its offset.', 'Slot of the 4k7 resistors ran low twice; a spare reel lies in rack C4.'];
+const NOTES = [
+	'Regulator U3 was re-taught after lunch; watch its offset.',
+	'Slot of the 4k7 resistors ran low twice; a spare reel lies in rack C4.'
+];
 
 function pinOf(badge: string): string {
 	const person = PEOPLE.find((p) => p.badge === badge);
@@ -109,7 +124,15 @@ async function releaseBoard(engineer: Person, board: DemoBoard, lineId: number):
 	attach('bom', board.style === 'inch, regions' ? 'parts-list.xlsx' : 'parts-list.csv');
 	attach('outline', 'outline.gbr');
 	const { thicknessMm, copperLayers, copperPct } = board.build;
-	for (const [name, value] of Object.entries({ name: board.name, customer: board.customer, revision: board.revision, side: 'top', thicknessMm, copperLayers, copperPct }))
+	for (const [name, value] of Object.entries({
+		name: board.name,
+		customer: board.customer,
+		revision: board.revision,
+		side: 'top',
+		thicknessMm,
+		copperLayers,
+		copperPct
+	}))
 		form.append(name, String(value));
 	const kept = await engineer.send<{ id: number; sideId: number }>('POST', '/api/v1/boards', form);
 	const { rows, columns, gapMm, railMm } = board.panel;

@@ -43,12 +43,20 @@ function inMillimetres(board: DemoBoard, parts: readonly PlacedPart[]): string {
 	const all = flashes(parts.filter((part) => !grids.includes(part)));
 	const isWindow = (pad: Flash) => pad.shape === 'rect' && /^QFN/.test(parts.find((part) => part.refDes === pad.refDes)!.item.packageName);
 	for (const pad of all.filter((p) => !isWindow(p))) body.push(`D${code(define(pad))}*`, `X${n(pad.x)}Y${n(pad.y)}D03*`);
-	const stepped: Flash[][] = [...grids.map((part) => flashes([part])), ...parts.filter((part) => /^QFN/.test(part.item.packageName)).map((part) => flashes([part]).filter(isWindow))];
+	const stepped: Flash[][] = [
+		...grids.map((part) => flashes([part])),
+		...parts.filter((part) => /^QFN/.test(part.item.packageName)).map((part) => flashes([part]).filter(isWindow))
+	];
 	for (const grid of stepped) {
 		const first = grid.reduce((a, b) => (b.x < a.x - 1e-9 || (Math.abs(b.x - a.x) < 1e-9 && b.y < a.y) ? b : a));
 		const columns = Math.round(Math.sqrt(grid.length));
 		const pitch = (Math.max(...grid.map((p) => p.x)) - first.x) / (columns - 1);
-		body.push(`%SRX${columns}Y${columns}I${pitch.toFixed(4)}J${pitch.toFixed(4)}*%`, `D${code(define(first))}*`, `X${n(first.x)}Y${n(first.y)}D03*`, '%SR*%');
+		body.push(
+			`%SRX${columns}Y${columns}I${pitch.toFixed(4)}J${pitch.toFixed(4)}*%`,
+			`D${code(define(first))}*`,
+			`X${n(first.x)}Y${n(first.y)}D03*`,
+			'%SR*%'
+		);
 	}
 	return [
 		`G04 ${board.name}, revision ${board.revision}, paste top, an invented board*`,
@@ -87,7 +95,13 @@ function inInches(board: DemoBoard, parts: readonly PlacedPart[]): string {
 	for (const pad of flashes(parts)) {
 		// The large two-terminal parts are drawn as home plates, to keep beads from under their bodies.
 		if (/^INDM|^CAPE/.test(parts.find((part) => part.refDes === pad.refDes)!.item.packageName)) {
-			body.push(...homePlate(pad, parts.find((part) => part.refDes === pad.refDes)!, n));
+			body.push(
+				...homePlate(
+					pad,
+					parts.find((part) => part.refDes === pad.refDes)!,
+					n
+				)
+			);
 			current = 0;
 			lastX = '';
 			continue;

@@ -21,7 +21,9 @@ export class MachineApi {
 	lines = () => this.get<{ id: number; name: string }[]>('/api/v1/lines');
 	clock = () => this.get<{ now: string; rate: number }>('/api/v1/clock');
 	work = (lineId: number, known: number | null) =>
-		this.get<{ work: Work | { runId: number } | null; stations: StationInfo[] }>(`/api/v1/lines/${lineId}/work${known === null ? '' : `?known=${known}`}`);
+		this.get<{ work: Work | { runId: number } | null; stations: StationInfo[] }>(
+			`/api/v1/lines/${lineId}/work${known === null ? '' : `?known=${known}`}`
+		);
 
 	enqueue(message: Sent): void {
 		this.#queue.push(JSON.stringify(message));

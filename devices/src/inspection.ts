@@ -83,11 +83,17 @@ export class Inspection extends Station {
 			const v = this.volumes(panel, circuit, part.refDes);
 			if (/BGA/.test(part.packageName)) {
 				v.forEach((x, ball) => {
-					if (x < 0.45 && this.random.chance(0.5)) calls.push({ refDes: part.refDes, pin: null, code: 'open', measured: `ball opening ${ball + 1}` });
+					if (x < 0.45 && this.random.chance(0.5))
+						calls.push({ refDes: part.refDes, pin: null, code: 'open', measured: `ball opening ${ball + 1}` });
 				});
 			}
 			if (/^RESC/.test(part.packageName) && this.random.chance(1.5e-5))
-				calls.push({ refDes: part.refDes, pin: null, code: 'value high', measured: `${(3 + 8 * this.random.uniform()).toFixed(1)} % over` });
+				calls.push({
+					refDes: part.refDes,
+					pin: null,
+					code: 'value high',
+					measured: `${(3 + 8 * this.random.uniform()).toFixed(1)} % over`
+				});
 			if (this.random.chance(8e-6)) calls.push({ refDes: part.refDes, pin: null, code: 'no contact', measured: null });
 		}
 		return calls;

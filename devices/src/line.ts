@@ -14,7 +14,15 @@ export class Line {
 	#nowMs: number;
 	finished = 0;
 
-	constructor(lineName: string, infos: readonly StationInfo[], work: Work, seed: number, startMs: number, bootId: string, out: (message: Sent) => void) {
+	constructor(
+		lineName: string,
+		infos: readonly StationInfo[],
+		work: Work,
+		seed: number,
+		startMs: number,
+		bootId: string,
+		out: (message: Sent) => void
+	) {
 		this.#nowMs = startMs;
 		infos.forEach((info, i) => {
 			const random = seededRandom(seed * 97 + i);

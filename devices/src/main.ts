@@ -25,8 +25,14 @@ async function tick(): Promise<void> {
 		const known = running.get(id) ?? null;
 		const { work, stations } = await api.work(id, known && !known.draining ? known.runId : null);
 		let current = known;
-		if (work && (!current || (current.draining && current.line.empty) || (!current.draining && current.runId !== work.runId)) && 'pads' in work) {
-			const line = new Line(name, stations, work as Work, work.runId + 1000 * (work as Work).printed, nowMs - 1000, randomUUID(), (m) => api.enqueue(m));
+		if (
+			work &&
+			(!current || (current.draining && current.line.empty) || (!current.draining && current.runId !== work.runId)) &&
+			'pads' in work
+		) {
+			const line = new Line(name, stations, work as Work, work.runId + 1000 * (work as Work).printed, nowMs - 1000, randomUUID(), (m) =>
+				api.enqueue(m)
+			);
 			current = { line, runId: work.runId, draining: false };
 			running.set(id, current);
 			console.log(`simulated line: ${name} builds ${(work as Work).job}`);

@@ -22,7 +22,13 @@ export class PasteInspection extends Station {
 	protected override report(panel: SimPanel, nowMs: number): void {
 		const round = (v: number) => Math.round(v * 10) / 10;
 		const n = panel.volume.length;
-		const [volumePct, heightUm, areaPct, offsetXUm, offsetYUm] = [new Array<number>(n), new Array<number>(n), new Array<number>(n), new Array<number>(n), new Array<number>(n)];
+		const [volumePct, heightUm, areaPct, offsetXUm, offsetYUm] = [
+			new Array<number>(n),
+			new Array<number>(n),
+			new Array<number>(n),
+			new Array<number>(n),
+			new Array<number>(n)
+		];
 		for (let i = 0; i < n; i++) {
 			// Volume divides into a spread of area and height; the instrument adds a percent of its own.
 			const v = panel.volume[i]! * (1 + 0.01 * this.random.normal());

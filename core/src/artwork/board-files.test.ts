@@ -11,7 +11,9 @@ import { decodeText } from './table-file.ts';
 
 describe('position files', () => {
 	test('units in cells, quoted cells, words for sides, angles brought into one turn', () => {
-		const { rows, issues } = readPositions('# made elsewhere\nDesignator,Mid X,Mid Y,Rotation,Layer,Comment\nR1,1.5mm,100mil,-90,TopLayer,"4k7, 1 %"\nU2,"10","20",450,BottomLayer,x\n');
+		const { rows, issues } = readPositions(
+			'# made elsewhere\nDesignator,Mid X,Mid Y,Rotation,Layer,Comment\nR1,1.5mm,100mil,-90,TopLayer,"4k7, 1 %"\nU2,"10","20",450,BottomLayer,x\n'
+		);
 		expect(issues).toEqual([]);
 		expect(rows[0]).toMatchObject({ refDes: 'R1', xMm: 1.5, yMm: 2.54, rotationDeg: 270, side: 'top', value: '4k7, 1 %', line: 3 });
 		expect(rows[1]).toMatchObject({ rotationDeg: 90, side: 'bottom' });
@@ -70,7 +72,9 @@ describe('bytes', () => {
 
 describe('parts lists', () => {
 	test('ranges, continued lines, fitted and not fitted', () => {
-		const { items, issues } = readBom('Part number,Designators,Qty,Value,DNP\nP1,"R1-R3, R7",4,10k,N\nP2,C1,2,100n,\n,C2,,,\nP3,R9,1,0R,Y\nP4,R10,0,0R,\n');
+		const { items, issues } = readBom(
+			'Part number,Designators,Qty,Value,DNP\nP1,"R1-R3, R7",4,10k,N\nP2,C1,2,100n,\n,C2,,,\nP3,R9,1,0R,Y\nP4,R10,0,0R,\n'
+		);
 		expect(issues.map((issue) => issue.code)).toEqual([]);
 		expect(items.map((item) => [item.partNumber, item.designators.join(' '), item.fitted])).toEqual([
 			['P1', 'R1 R2 R3 R7', true],
@@ -108,7 +112,9 @@ const PASTE = readPasteLayer(
 		.join('\n')}\nX900000Y900000D03*\nM02*\n`
 ).apertures;
 const rowsAt = (shift: number, scale: number, mirror = 1) =>
-	readPositions(`Ref,X,Y,Footprint\n${[10, 20, 30, 40, 50, 60].map((x, i) => `R${i + 1},${(mirror * x + shift) / scale},${(i * 3 + 10) / scale},R0402`).join('\n')}\n`).rows;
+	readPositions(
+		`Ref,X,Y,Footprint\n${[10, 20, 30, 40, 50, 60].map((x, i) => `R${i + 1},${(mirror * x + shift) / scale},${(i * 3 + 10) / scale},R0402`).join('\n')}\n`
+	).rows;
 
 test('reconciling ties openings to parts and names every disagreement', () => {
 	const { items } = readBom('Part number,Designators,Fitted\nP1,"R1-R4, R8",Y\nP2,R5,N\n');
@@ -131,6 +137,10 @@ test('a position file in another unit, mirrored or moved is brought onto the pas
 	expect([mirrored.mirrored, mirrored.share]).toEqual([true, 1]);
 	const mil = registerToArtwork(rowsAt(0, 0.0254), centres).best!;
 	expect([mil.unit, mil.mirrored]).toEqual(['mil', false]);
+	// A row of equal parts meets its own mirror image as well: as it stands is the simplest answer.
+	const even = rowsAt(0, 1).map((row) => ({ ...row, yMm: 10 }));
+	const flat = even.flatMap((row) => [-0.48, 0.48].map((dx) => ({ x: row.xMm + dx, y: 10 })));
+	expect(registerToArtwork(even, flat, ['mm']).best).toMatchObject({ mirrored: false, offset: { x: 0, y: 0 }, share: 1 });
 	const foreign = readPositions('Ref,X,Y\nR1,3,77\nR2,9,13\nR3,55,2\nR4,31,64\nR5,8,90\n').rows;
 	expect(registerToArtwork(foreign, centres).best).toBeNull();
 });

@@ -1,3 +1,5 @@
+// The package ships no types: ours must come along wherever this file is compiled.
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference
 /// <reference path="./clipper-lib.d.ts" />
 import lib, { type Path, type PolyNode } from 'clipper-lib';
 import { boxOf, type Point, type Ring } from '../numerics/index.ts';

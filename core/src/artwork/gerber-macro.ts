@@ -90,9 +90,7 @@ function primitive(code: string, p: readonly number[], mm: number): PrimitiveIma
 		}
 		case '21': {
 			const ring = rectangleRing({ x: len(3), y: len(4) }, len(1), len(2));
-			const exact = centred(at(3), at(4), at(5))
-				? ({ shape: 'rectangle', xSizeMm: len(1), ySizeMm: len(2) } as const)
-				: null;
+			const exact = centred(at(3), at(4), at(5)) ? ({ shape: 'rectangle', xSizeMm: len(1), ySizeMm: len(2) } as const) : null;
 			return { exposed, areas: turned(ring, at(5)), exact };
 		}
 		case '22': {

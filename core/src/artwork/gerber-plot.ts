@@ -105,8 +105,7 @@ class Plotter {
 			case 'coordinateFormat':
 				if (node.format) this.format = node.format;
 				this.trailingOmitted = node.zeroSuppression === 'trailing';
-				if (node.mode === 'incremental')
-					this.report(line, 'unsupported', 'format', 'incremental', 'incremental coordinates are not read');
+				if (node.mode === 'incremental') this.report(line, 'unsupported', 'format', 'incremental', 'incremental coordinates are not read');
 				break;
 			case 'toolMacro':
 				this.macros.set(node.name, node);
@@ -148,8 +147,7 @@ class Plotter {
 
 	finish(): void {
 		this.closeRepeat();
-		if (this.region)
-			this.report(this.region.line, 'open_region', 'region', 'G36', 'this region is never closed with G37');
+		if (this.region) this.report(this.region.line, 'open_region', 'region', 'G36', 'this region is never closed with G37');
 		if (this.openBlocks.length)
 			this.report(0, 'open_block', 'block aperture', `D${this.openBlocks[0]!.code}`, 'this block is never closed');
 	}
@@ -286,13 +284,7 @@ class Plotter {
 		const c = node.coordinates as Partial<Record<'x' | 'y' | 'i' | 'j', string>>;
 		const to = { x: this.coordinate(c.x, from.x, line), y: this.coordinate(c.y, from.y, line) };
 		if (to.x === undefined || to.y === undefined) {
-			this.report(
-				line,
-				'coordinate_never_set',
-				to.x === undefined ? 'X' : 'Y',
-				'',
-				'a position is used before it was ever set'
-			);
+			this.report(line, 'coordinate_never_set', to.x === undefined ? 'X' : 'Y', '', 'a position is used before it was ever set');
 			return;
 		}
 		const target: Point = { x: to.x, y: to.y };
@@ -381,10 +373,7 @@ class Plotter {
 		const { mirrorX, mirrorY, rotationDeg, scale } = this.transform;
 		const move = (ring: Ring) =>
 			ring.map((p) => {
-				const q = rotate(
-					{ x: (mirrorX ? -p.x : p.x) * scale, y: (mirrorY ? -p.y : p.y) * scale },
-					rotationDeg
-				);
+				const q = rotate({ x: (mirrorX ? -p.x : p.x) * scale, y: (mirrorY ? -p.y : p.y) * scale }, rotationDeg);
 				return { x: q.x + at.x, y: q.y + at.y };
 			});
 		const m = shape.measures;
@@ -475,8 +464,7 @@ class Plotter {
 		const once = this.shapes;
 		this.shapes = repeat.from;
 		for (let column = 0; column < repeat.x; column++)
-			for (let row = 0; row < repeat.y; row++)
-				for (const shape of once) this.add(shifted(shape, column * repeat.i, row * repeat.j));
+			for (let row = 0; row < repeat.y; row++) for (const shape of once) this.add(shifted(shape, column * repeat.i, row * repeat.j));
 	}
 
 	private block(code: string, line: number): void {
@@ -523,9 +511,7 @@ function withoutRepeats(points: readonly Point[]): Point[] {
 
 /** Convex hull of a rectangle at both ends of a line: what a rectangular tool sweeps. */
 function sweptRectangle(a: Point, b: Point, xSizeMm: number, ySizeMm: number): Ring {
-	const points = [...rectangleRing(a, xSizeMm, ySizeMm), ...rectangleRing(b, xSizeMm, ySizeMm)].sort(
-		(p, q) => p.x - q.x || p.y - q.y
-	);
+	const points = [...rectangleRing(a, xSizeMm, ySizeMm), ...rectangleRing(b, xSizeMm, ySizeMm)].sort((p, q) => p.x - q.x || p.y - q.y);
 	const half = (list: Point[]) => {
 		const hull: Point[] = [];
 		for (const p of list) {

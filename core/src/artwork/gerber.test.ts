@@ -8,7 +8,9 @@ const layer = (body: string) => readPasteLayer(`${MM}${body}\nM02*\n`);
 const areas = (body: string) => layer(body).apertures.map((a) => Number(a.areaMm2.toFixed(4)));
 
 test('flashes of every standard shape have the area of their formula', () => {
-	const read = layer('%ADD10C,0.5*%\n%ADD11R,1.0X0.4*%\n%ADD12O,1.0X0.4*%\n%ADD13P,1X6X0*%\nD10*\nX0Y0D03*\nD11*\nX50000Y0D03*\nD12*\nX100000Y0D03*\nD13*\nX150000Y0D03*');
+	const read = layer(
+		'%ADD10C,0.5*%\n%ADD11R,1.0X0.4*%\n%ADD12O,1.0X0.4*%\n%ADD13P,1X6X0*%\nD10*\nX0Y0D03*\nD11*\nX50000Y0D03*\nD12*\nX100000Y0D03*\nD13*\nX150000Y0D03*'
+	);
 	expect(read.issues).toEqual([]);
 	const [circle, rectangle, oblong, hexagon] = read.apertures;
 	expect(circle!.areaMm2).toBeCloseTo(Math.PI / 16, 9);
@@ -34,7 +36,9 @@ test('overlapping shapes are one opening, touching neighbours that do not overla
 
 test('clear polarity cuts windows out of a thermal pad', () => {
 	// A 4 mm pad with a cleared cross of 0.4 mm: four windows of 1.8 mm.
-	expect(areas('%ADD10R,4.0X4.0*%\n%ADD11R,4.2X0.4*%\n%ADD12R,0.4X4.2*%\nD10*\nX0Y0D03*\n%LPC*%\nD11*\nX0Y0D03*\nD12*\nX0Y0D03*')).toEqual([3.24, 3.24, 3.24, 3.24]);
+	expect(areas('%ADD10R,4.0X4.0*%\n%ADD11R,4.2X0.4*%\n%ADD12R,0.4X4.2*%\nD10*\nX0Y0D03*\n%LPC*%\nD11*\nX0Y0D03*\nD12*\nX0Y0D03*')).toEqual([
+		3.24, 3.24, 3.24, 3.24
+	]);
 });
 
 test('step and repeat places columns and rows, and ends where it is closed', () => {
@@ -44,7 +48,9 @@ test('step and repeat places columns and rows, and ends where it is closed', () 
 });
 
 test('block apertures, mirror, rotation and scale move the image about the flash', () => {
-	const read = layer('%ADD10R,1.0X0.4*%\n%ABD20*%\nD10*\nX10000Y0D03*\n%AB*%\nD20*\n%LR90.0*%\nX0Y0D03*\n%LR0.0*%\n%LMX*%\nX50000Y0D03*\n%LMN*%\n%LS2.0*%\nX100000Y0D03*');
+	const read = layer(
+		'%ADD10R,1.0X0.4*%\n%ABD20*%\nD10*\nX10000Y0D03*\n%AB*%\nD20*\n%LR90.0*%\nX0Y0D03*\n%LR0.0*%\n%LMX*%\nX50000Y0D03*\n%LMN*%\n%LS2.0*%\nX100000Y0D03*'
+	);
 	expect(read.issues).toEqual([]);
 	const [turned, mirrored, scaled] = read.apertures;
 	expect([turned!.centre.x, turned!.centre.y].map((v) => Number(v.toFixed(6)))).toEqual([0, 1]);
@@ -62,7 +68,9 @@ test('macros: exposure, arithmetic and a minus before a variable', () => {
 });
 
 test('regions with arcs, and strokes with round ends', () => {
-	const read = layer('G75*\nG36*\nX0Y0D02*\nG01*\nX20000Y0D01*\nG03*\nX20000Y20000I0J10000D01*\nG01*\nX0Y20000D01*\nX0Y0D01*\nG37*\n%ADD10C,0.4*%\nD10*\nX100000Y0D02*\nX110000Y0D01*');
+	const read = layer(
+		'G75*\nG36*\nX0Y0D02*\nG01*\nX20000Y0D01*\nG03*\nX20000Y20000I0J10000D01*\nG01*\nX0Y20000D01*\nX0Y0D01*\nG37*\n%ADD10C,0.4*%\nD10*\nX100000Y0D02*\nX110000Y0D01*'
+	);
 	expect(read.issues).toEqual([]);
 	expect(read.apertures[0]!.areaMm2).toBeCloseTo(4 + Math.PI / 2, 2);
 	// Chords leave the arc by at most 1 µm: less than 0.3 % of this round end.

@@ -101,8 +101,7 @@ export function readPositions(text: string, givenUnit: LengthUnit | null = null,
 					line: 1,
 					field: 'header',
 					value: quoteValue(first),
-					message:
-						'No header line with designator, X and Y was found. Add one, for example "Designator,X (mm),Y (mm),Rotation,Side".'
+					message: 'No header line with designator, X and Y was found. Add one, for example "Designator,X (mm),Y (mm),Rotation,Side".'
 				}
 			]
 		};
@@ -113,8 +112,7 @@ export function readPositions(text: string, givenUnit: LengthUnit | null = null,
 		const line = row.cells.join(' ').trim();
 		return line ? [{ line: row.line, text: line }] : [];
 	});
-	const unit =
-		unitInTitle(titles[columns.x!] ?? '') ?? preambleUnit(rows.slice(0, header.headerAt)) ?? givenUnit ?? null;
+	const unit = unitInTitle(titles[columns.x!] ?? '') ?? preambleUnit(rows.slice(0, header.headerAt)) ?? givenUnit ?? null;
 	const data = rows.slice(header.headerAt + 1);
 	const cellsOf = (role: Role) => data.map((row) => row.cells[columns[role]!] ?? '');
 	const signs = { x: givenDecimal ?? decimalSign(cellsOf('x')), y: givenDecimal ?? decimalSign(cellsOf('y')) };
@@ -241,4 +239,3 @@ function duplicates(rows: readonly PlacedRow[]): Issue[] {
 		];
 	});
 }
-

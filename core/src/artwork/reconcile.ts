@@ -5,11 +5,7 @@ import type { BomItem } from './bill-of-materials.ts';
 import type { PlacedRow } from './positions.ts';
 
 export type FindingCode =
-	| 'bom_ref_missing_in_centroid'
-	| 'centroid_ref_missing_in_bom'
-	| 'dnp_has_paste'
-	| 'placed_without_paste'
-	| 'paste_without_part';
+	'bom_ref_missing_in_centroid' | 'centroid_ref_missing_in_bom' | 'dnp_has_paste' | 'placed_without_paste' | 'paste_without_part';
 
 export interface Finding extends Issue {
 	code: FindingCode;
@@ -157,9 +153,8 @@ function assign(parts: readonly BoardPart[], apertures: readonly Aperture[], bod
 		if (a.refDes && known.has(a.refDes)) return a.refDes;
 		let best: string | null = null;
 		let nearest = Infinity;
-		for (const { part, halfL, halfW, margin } of grid.get(
-			`${Math.floor(a.centre.x / CELL_MM)},${Math.floor(a.centre.y / CELL_MM)}`
-		) ?? []) {
+		for (const { part, halfL, halfW, margin } of grid.get(`${Math.floor(a.centre.x / CELL_MM)},${Math.floor(a.centre.y / CELL_MM)}`) ??
+			[]) {
 			const p = rotate({ x: a.centre.x - part.xMm, y: a.centre.y - part.yMm }, -part.rotationDeg);
 			const miss = Math.hypot(Math.max(Math.abs(p.x) - halfL, 0), Math.max(Math.abs(p.y) - halfW, 0));
 			// Inside two bodies at once, the nearer centre decides.

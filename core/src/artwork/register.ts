@@ -12,6 +12,8 @@ export interface Registration {
 	share: number;
 	/** The share of the next best answer. */
 	runnerUp: number;
+	/** The share with no moved origin at all. */
+	unmovedShare: number;
 }
 
 const CELL_MM = 0.1;
@@ -22,7 +24,8 @@ const REACH_MM = 0.2;
  * @param rows parts with x, y in file units
  * @param openings centres of the openings, mm
  * @param units the units to try; one where the file says it
- * @returns the best answer, or null where fewer than 80 % of the parts land, or the runner-up comes within half of it
+ * @returns the best answer, or null where fewer than 80 % of the parts land, or the runner-up comes within half of it; a file that
+ * agrees as it is outranks every other answer
  */
 export function registerToArtwork(
 	rows: readonly PlacedRow[],
@@ -48,6 +51,14 @@ export function registerToArtwork(
 			const scaled = parts.map((p) => ({ x: p.xMm * MM_PER[unit] * (mirrored ? -1 : 1), y: p.yMm * MM_PER[unit] }));
 			tried.push({ unit, mirrored, ...voteTranslation(scaled, centres, grid), runnerUp: 0 });
 		}
+	const asTheyAre = tried.filter(
+		({ unit, mirrored, unmovedShare }) => !mirrored && unmovedShare >= 0.8 && (unit === 'mm' || units.length > 1)
+	);
+	// Files that agree as they are need no other explanation, however symmetric the board is.
+	if (asTheyAre.length === 1) {
+		const { unit, unmovedShare } = asTheyAre[0]!;
+		return { best: { unit, mirrored: false, offset: { x: 0, y: 0 }, share: unmovedShare, runnerUp: 0, unmovedShare }, tried };
+	}
 	tried.sort((a, b) => b.share - a.share || Math.hypot(a.offset.x, a.offset.y) - Math.hypot(b.offset.x, b.offset.y));
 	const best = { ...tried[0]!, runnerUp: tried[1]?.share ?? 0 };
 	return { best: best.share >= 0.8 && best.share >= 2 * best.runnerUp ? best : null, tried };
@@ -77,7 +88,7 @@ function voteTranslation(
 	parts: readonly Point[],
 	centres: readonly Point[],
 	grid: ReadonlyMap<string, readonly Point[]>
-): { offset: Point; share: number } {
+): { offset: Point; share: number; unmovedShare: number } {
 	const votes = new Map<string, number>();
 	// The origin of both files is mostly the same: no translation is always a candidate.
 	let best = { key: '0,0', count: 0 };
@@ -92,7 +103,8 @@ function voteTranslation(
 		const [x, y] = key.split(',').map((n) => Number(n) * CELL_MM);
 		return refine(parts, grid, { x: x!, y: y! });
 	});
-	return candidates[1]!.share >= candidates[0]!.share ? candidates[1]! : candidates[0]!;
+	const [voted, unmoved] = candidates;
+	return { ...(unmoved!.share >= voted!.share ? unmoved! : voted!), unmovedShare: unmoved!.share };
 }
 
 function refine(parts: readonly Point[], grid: ReadonlyMap<string, readonly Point[]>, offset: Point) {

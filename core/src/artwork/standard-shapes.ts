@@ -65,9 +65,7 @@ export interface Measures {
 	lengthMm: number;
 }
 
-export type Outline =
-	| { shape: 'circle'; diameterMm: number }
-	| { shape: 'rectangle' | 'obround'; xSizeMm: number; ySizeMm: number };
+export type Outline = { shape: 'circle'; diameterMm: number } | { shape: 'rectangle' | 'obround'; xSizeMm: number; ySizeMm: number };
 
 /** Area and perimeter of a standard opening.
  * Rectangle LW and 2(L+W); circle πD²/4 and πD; oblong with full-radius ends W(L−W)+πW²/4 and 2(L−W)+πW.

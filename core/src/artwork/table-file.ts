@@ -16,8 +16,7 @@ export interface TableText {
  * @returns the text, or an issue that says what the file looks like
  */
 export function decodeText(bytes: Uint8Array, decoder: TextDecoders): TableText | Issue {
-	if (bytes.length === 0)
-		return problem('empty_file', '', 'The file is empty. Export it again and choose it once more.');
+	if (bytes.length === 0) return problem('empty_file', '', 'The file is empty. Export it again and choose it once more.');
 	const marked16 = (bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff);
 	if (marked16) return { text: decoder(bytes, bytes[0] === 0xff ? 'utf-16le' : 'utf-16be') ?? '', encoding: 'utf-16' };
 	if (bytes.subarray(0, 4096).includes(0))
@@ -38,13 +37,13 @@ function problem(code: string, value: string, message: string): Issue {
 	return { severity: 'error', code, line: 1, field: 'file', value: quoteValue(value), message };
 }
 
-export const DELIMITERS = ['\t', ';', ',', '|', ' '] as const;
-export type Delimiter = (typeof DELIMITERS)[number];
+const DELIMITERS = ['\t', ';', ',', '|', ' '] as const;
+type Delimiter = (typeof DELIMITERS)[number];
 
 const COMMENT_LEADER = /^\s*(#|\*|\/\/|!|%)\s*/;
 
 /** Splits a text table. Quoted cells may hold the delimiter and line breaks. A quote inside a bare cell is kept. */
-export function splitTable(text: string, delimiter: Delimiter): TableRow[] {
+function splitTable(text: string, delimiter: Delimiter): TableRow[] {
 	if (delimiter === ' ') {
 		return text.split(/\r\n|\r|\n/).map((raw, i) => ({
 			line: i + 1,
@@ -97,8 +96,7 @@ export function findHeader<Role extends string>(
 			if (commented && titles[0] === '') titles.shift();
 			const columns = rolesOf(titles);
 			if (!needed.every((role) => columns[role] !== undefined)) continue;
-			if (!best || row.line < best.rows[best.headerAt]!.line)
-				best = { delimiter, rows, headerAt: i, columns, titles, commented };
+			if (!best || row.line < best.rows[best.headerAt]!.line) best = { delimiter, rows, headerAt: i, columns, titles, commented };
 			break;
 		}
 	}

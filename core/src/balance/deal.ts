@@ -129,7 +129,7 @@ function better(a: Dealt, b: Dealt): boolean {
 
 function descend(parts: readonly PartLoad[], machines: readonly MachineLoad[], start: number[]): Dealt {
 	let best = evaluate(parts, machines, start)!;
-	for (let improved = true; improved; ) {
+	for (let improved = true; improved;) {
 		improved = false;
 		const attempt = (of: number[]) => {
 			const found = evaluate(parts, machines, of);
@@ -159,8 +159,7 @@ function descend(parts: readonly PartLoad[], machines: readonly MachineLoad[], s
 function lowerBound(parts: readonly PartLoad[], machines: readonly MachineLoad[]): number {
 	const cheapest = (part: PartLoad) => Math.min(...part.secondsEach.filter((s): s is number => s !== null));
 	const spread =
-		(machines.reduce((sum, m) => sum + m.fixedS, 0) + parts.reduce((sum, part) => sum + part.count * cheapest(part), 0)) /
-		machines.length;
+		(machines.reduce((sum, m) => sum + m.fixedS, 0) + parts.reduce((sum, part) => sum + part.count * cheapest(part), 0)) / machines.length;
 	const single = parts.map((part) =>
 		Math.min(...part.secondsEach.map((s, m) => (s === null ? Infinity : machines[m]!.fixedS + part.count * s)))
 	);

@@ -140,17 +140,15 @@ function planMachine(
 	for (const need of needs) pickSlot[need.id] = pickPosition(firstSlot[need.id]!, need.slots);
 	const placements = types.flatMap((type) =>
 		type.parts.flatMap((part) =>
-			panel.origins.map(
-				(origin, circuit): Placement => ({
-					refDes: part.refDes,
-					circuit,
-					feeder: type.partNumber,
-					at: { x: origin.x + part.xMm, y: origin.y + part.yMm },
-					rotationDeg: part.rotationDeg,
-					nozzle: nozzleFor(type.body),
-					heightMm: type.body.heightMm ?? 2
-				})
-			)
+			panel.origins.map((origin, circuit): Placement => ({
+				refDes: part.refDes,
+				circuit,
+				feeder: type.partNumber,
+				at: { x: origin.x + part.xMm, y: origin.y + part.yMm },
+				rotationDeg: part.rotationDeg,
+				nozzle: nozzleFor(type.body),
+				heightMm: type.body.heightMm ?? 2
+			}))
 		)
 	);
 	const program = programMachine(machine, placements, pickSlot, { widthMm: panel.widthMm, fiducials });

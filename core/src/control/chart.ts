@@ -17,8 +17,7 @@ export interface ChartConstants {
  * @see ASTM E2587 / ISO 7870-2 factor tables; compared in checks/quality.test.ts
  */
 export function chartConstants(n: number): ChartConstants {
-	if (!Number.isInteger(n) || n < 2 || n > 50)
-		throw new InputError('out-of-range', 'n', 'a whole number from 2 to 50', n);
+	if (!Number.isInteger(n) || n < 2 || n > 50) throw new InputError('out-of-range', 'n', 'a whole number from 2 to 50', n);
 	// E[R] = ∫ P(R > w) dw and E[R²] = ∫ 2w P(R > w) dw, with P(R <= w) = n ∫ φ(x) (Φ(x+w) − Φ(x))^(n−1) dx.
 	// The trapezoid rule on smooth, quickly falling integrands is accurate to better than 1e-6 here.
 	const step = 0.02;
@@ -60,9 +59,7 @@ function phi(x: number): number {
 					(0.37409196 +
 						t *
 							(0.09678418 +
-								t *
-									(-0.18628806 +
-										t * (0.27886807 + t * (-1.13520398 + t * (1.48851587 + t * (-0.82215223 + t * 0.17087277))))))));
+								t * (-0.18628806 + t * (0.27886807 + t * (-1.13520398 + t * (1.48851587 + t * (-0.82215223 + t * 0.17087277))))))));
 	const tail = (t * Math.exp(-z * z + poly)) / 2;
 	return x > 0 ? 1 - tail : tail;
 }
@@ -132,8 +129,7 @@ export function judgeChart(name: string, unit: string, values: readonly number[]
 			}
 		};
 	const recent = chart.beyond.filter((i) => i >= values.length - 10);
-	if (recent.length === 0)
-		return { chart, verdict: { level: 'good', statement: `${name} is steady.`, because, doNext: [] } };
+	if (recent.length === 0) return { chart, verdict: { level: 'good', statement: `${name} is steady.`, because, doNext: [] } };
 	const last = recent.at(-1)!;
 	return {
 		chart,

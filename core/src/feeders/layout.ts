@@ -27,13 +27,9 @@ export function pickPosition(firstSlot: number, slots: number): number {
  * @param bank number of slots, pitch mm, slot the camera stands at
  * @throws {InputError} `mismatch` where the feeders need more slots than there are
  */
-export function layoutBank(
-	needs: readonly FeederNeed[],
-	bank: { slots: number; pitchMm: number; cameraSlot: number }
-): BankLayout {
+export function layoutBank(needs: readonly FeederNeed[], bank: { slots: number; pitchMm: number; cameraSlot: number }): BankLayout {
 	const total = needs.reduce((sum, need) => sum + need.slots, 0);
-	if (total > bank.slots)
-		throw new InputError('mismatch', 'bank.slots', `at least ${total} slots for ${needs.length} feeders`, bank.slots);
+	if (total > bank.slots) throw new InputError('mismatch', 'bank.slots', `at least ${total} slots for ${needs.length} feeders`, bank.slots);
 	const smith = [...needs].sort((a, b) => b.picks / b.slots - a.picks / a.slots || a.id.localeCompare(b.id));
 	const starts = [smith, dealt(smith)];
 	let best: { order: FeederNeed[]; start: number; cost: number } | null = null;
@@ -80,7 +76,7 @@ function bestStart(order: readonly FeederNeed[], total: number, bank: Bank): { s
 function descend(start: readonly FeederNeed[], total: number, bank: Bank) {
 	let order = [...start];
 	let best = bestStart(order, total, bank);
-	for (let improved = true; improved; ) {
+	for (let improved = true; improved;) {
 		improved = false;
 		for (let i = 0; i < order.length; i++)
 			for (let j = i + 1; j < order.length; j++) {

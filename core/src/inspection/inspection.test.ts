@@ -28,7 +28,10 @@ test('the first attempt is the earliest by start time, whatever the order of the
 
 test('a yield is judged by its interval: chance is not an alarm, no units is no data', () => {
 	expect(judgeYield('Optical', yieldOf(95, 100), 0.96, null).level).toBe('watch');
-	expect(judgeYield('Optical', yieldOf(850, 1000), 0.96, 'C46 tombstone')).toMatchObject({ level: 'act', doNext: ['Look at C46 tombstone first: it fails most'] });
+	expect(judgeYield('Optical', yieldOf(850, 1000), 0.96, 'C46 tombstone')).toMatchObject({
+		level: 'act',
+		doNext: ['Look at C46 tombstone first: it fails most']
+	});
 	expect(judgeYield('Optical', yieldOf(29, 29), 0.96, null).level).toBe('noData');
 	expect(judgeYield('Optical', yieldOf(0, 0), 0.96, null).level).toBe('noData');
 	expect(judgeYield('Optical', yieldOf(99, 100), 0.96, null).level).toBe('good');

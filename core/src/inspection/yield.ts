@@ -58,7 +58,12 @@ export function judgeYield(step: string, result: FirstPass, goal: number, leader
 		return { level: 'noData', statement: `${step}: ${count} passed at first; too few for a percentage.`, because, doNext: [] };
 	const look = leader ? [`Look at ${leader} first: it fails most`] : [];
 	if (result.high < goal)
-		return { level: 'act', statement: `${step}: ${percent(share)} pass at first, below the goal of ${percent(goal)}.`, because, doNext: look };
+		return {
+			level: 'act',
+			statement: `${step}: ${percent(share)} pass at first, below the goal of ${percent(goal)}.`,
+			because,
+			doNext: look
+		};
 	if (share < goal)
 		return { level: 'watch', statement: `${step}: ${percent(share)} pass at first; chance may explain it.`, because, doNext: look };
 	return { level: 'good', statement: `${step}: ${percent(share)} pass at first.`, because, doNext: [] };

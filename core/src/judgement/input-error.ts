@@ -24,6 +24,5 @@ function show(value: unknown): string {
  */
 export function requireRange(path: string, value: number, min: number, max: number, unit = ''): void {
 	if (!Number.isFinite(value)) throw new InputError('not-finite', path, 'a finite number', value);
-	if (value < min || value > max)
-		throw new InputError('out-of-range', path, `${min} to ${max}${unit ? ` ${unit}` : ''}`, value);
+	if (value < min || value > max) throw new InputError('out-of-range', path, `${min} to ${max}${unit ? ` ${unit}` : ''}`, value);
 }

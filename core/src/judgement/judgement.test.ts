@@ -17,8 +17,18 @@ test('a missing reading never outranks a judged one', () => {
 });
 
 test('the worst of several verdicts speaks, all of them give their evidence', () => {
-	const good = { level: 'good' as const, statement: 'A.', because: [{ quantity: 'a', value: 1, unit: '', limit: null, source: 's' }], doNext: [] };
-	const watch = { level: 'watch' as const, statement: 'B.', because: [{ quantity: 'b', value: 2, unit: '', limit: null, source: 's' }], doNext: ['Look'] };
+	const good = {
+		level: 'good' as const,
+		statement: 'A.',
+		because: [{ quantity: 'a', value: 1, unit: '', limit: null, source: 's' }],
+		doNext: []
+	};
+	const watch = {
+		level: 'watch' as const,
+		statement: 'B.',
+		because: [{ quantity: 'b', value: 2, unit: '', limit: null, source: 's' }],
+		doNext: ['Look']
+	};
 	const both = combine([good, noData('C.'), watch]);
 	expect(both).toMatchObject({ level: 'watch', statement: 'B.', doNext: ['Look'] });
 	expect(both.because.map((reason) => reason.quantity)).toEqual(['b', 'a']);

@@ -27,9 +27,7 @@ export function boxOf(points: Iterable<Point>): Box {
 }
 
 export function boxesTouch(a: Box, b: Box, margin = 0): boolean {
-	return (
-		a.minX <= b.maxX + margin && b.minX <= a.maxX + margin && a.minY <= b.maxY + margin && b.minY <= a.maxY + margin
-	);
+	return a.minX <= b.maxX + margin && b.minX <= a.maxX + margin && a.minY <= b.maxY + margin && b.minY <= a.maxY + margin;
 }
 
 /** Signed area by the shoelace formula on coordinates shifted to the first vertex, mm²; counter-clockwise positive. */

@@ -144,7 +144,9 @@ export function readPackage(name: string): PackageRecord {
 	}
 	const sot = /SOT-?(23|223|323|363)/.exec(text);
 	if (sot) {
-		const size = { '23': [2.9, 1.3, 1.1, 0.95], '223': [6.5, 3.5, 1.6, 2.3], '323': [2, 1.25, 0.95, 0.65], '363': [2, 1.25, 0.95, 0.65] }[sot[1]!]!;
+		const size = { '23': [2.9, 1.3, 1.1, 0.95], '223': [6.5, 3.5, 1.6, 2.3], '323': [2, 1.25, 0.95, 0.65], '363': [2, 1.25, 0.95, 0.65] }[
+			sot[1]!
+		]!;
 		return record(name, 'leaded', size[0]!, size[1]!, size[2]!, size[3]!, 'usual outline, common practice');
 	}
 	return record(name, 'unknown', null, null, null, null, 'name not understood');

@@ -22,8 +22,7 @@ export function usualSupply(body: PackageRecord): Supply {
 		source: 'usual tape for this body, common practice'
 	});
 	const longest = Math.max(body.lengthMm ?? 0, body.widthMm ?? 0);
-	if (body.kind === 'unknown' || longest === 0)
-		return { ...tape(12, 8, 1000), source: 'body unknown: 12 mm tape assumed' };
+	if (body.kind === 'unknown' || longest === 0) return { ...tape(12, 8, 1000), source: 'body unknown: 12 mm tape assumed' };
 	if (body.kind === 'ballGrid' && longest > 12) return { ...tape(44, 24, 160), kind: 'tray' };
 	if (body.kind === 'chip') {
 		if (longest <= 1.05) return tape(8, 2, 10000);

@@ -51,9 +51,7 @@ export function bareBoardHeat({ thicknessMm, copperLayers, copperShare }: BoardB
  */
 export function boardSpots(build: BoardBuild, parts: readonly BoardPart[], oven: Oven): Spot[] {
 	const bare = bareBoardHeat(build);
-	const fitted = parts
-		.filter((part) => part.fitted)
-		.map((part) => ({ part, massG: readPackage(part.packageName).massG ?? 0.02 }));
+	const fitted = parts.filter((part) => part.fitted).map((part) => ({ part, massG: readPackage(part.packageName).massG ?? 0.02 }));
 	const local = fitted.map(({ part }) => {
 		let massG = 0;
 		for (const other of fitted)

@@ -82,13 +82,28 @@ function judge(profiles: readonly SpotProfile[], usePct: number, window: PasteWi
 	because.sort((a, b) => useOf(b) - useOf(a));
 	const where = `${METRIC_WORDS[metric].name} at the ${worst.spot.name} spot (${worst.spot.at})`;
 	if (!Number.isFinite(usePct))
-		return { level: 'act', statement: `Do not run: the ${worst.spot.name} spot never completes its ${METRIC_WORDS[metric].name}.`, because, doNext: ['Raise the zones or slow the belt'] };
+		return {
+			level: 'act',
+			statement: `Do not run: the ${worst.spot.name} spot never completes its ${METRIC_WORDS[metric].name}.`,
+			because,
+			doNext: ['Raise the zones or slow the belt']
+		};
 	if (usePct > 100) {
 		const broken = profiles.flatMap((p) => Object.values(p.use).filter((u) => u === null || Math.abs(u) > 100)).length;
-		return { level: 'act', statement: `Do not run: ${where} is outside${broken > 1 ? `, and ${broken - 1} more` : ''}.`, because, doNext: [] };
+		return {
+			level: 'act',
+			statement: `Do not run: ${where} is outside${broken > 1 ? `, and ${broken - 1} more` : ''}.`,
+			because,
+			doNext: []
+		};
 	}
 	if (usePct > 80)
-		return { level: 'watch', statement: `Just inside: ${where} uses ${usePct.toFixed(0)} % of its window.`, because, doNext: ['Run the profile board before product'] };
+		return {
+			level: 'watch',
+			statement: `Just inside: ${where} uses ${usePct.toFixed(0)} % of its window.`,
+			because,
+			doNext: ['Run the profile board before product']
+		};
 	return { level: 'good', statement: `${where[0]!.toUpperCase()}${where.slice(1)} is nearest its limit.`, because, doNext: [] };
 }
 

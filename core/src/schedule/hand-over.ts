@@ -39,7 +39,9 @@ export function handOverLines(facts: ShiftFacts): { heading: string; lines: stri
 		},
 		{
 			heading: 'Failed most',
-			lines: facts.fails.length ? facts.fails.map((f) => `${f.what}, ${f.count === 1 ? 'once' : `${f.count} times`} at ${f.step}`) : ['Nothing failed']
+			lines: facts.fails.length
+				? facts.fails.map((f) => `${f.what}, ${f.count === 1 ? 'once' : `${f.count} times`} at ${f.step}`)
+				: ['Nothing failed']
 		},
 		{
 			heading: 'Open',

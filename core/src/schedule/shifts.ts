@@ -41,7 +41,8 @@ export function localParts(ms: number, timeZone: string): { date: string; time: 
 /** The instant of a wall-clock time. In the hour that a clock change skips, the instant after the change. */
 export function instantOf(date: string, time: string, timeZone: string): number {
 	const asUtc = Date.parse(`${date}T${time}:00Z`);
-	if (!Number.isFinite(asUtc)) throw new InputError('unknown', 'date', 'a date such as 2026-11-25 and a time such as 06:00', `${date} ${time}`);
+	if (!Number.isFinite(asUtc))
+		throw new InputError('unknown', 'date', 'a date such as 2026-11-25 and a time such as 06:00', `${date} ${time}`);
 	let guess = asUtc;
 	for (let i = 0; i < 3; i++) {
 		const local = localParts(guess, timeZone);

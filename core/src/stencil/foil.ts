@@ -99,10 +99,7 @@ function judge(
 			because,
 			doNext: would
 				? [`Take ${would}: every opening passes`]
-				: [
-						`No stock foil works: ${opening.name} needs ${um(f.thickestMm)} or thinner`,
-						'Enlarge those openings, or choose finer walls'
-					]
+				: [`No stock foil works: ${opening.name} needs ${um(f.thickestMm)} or thinner`, 'Enlarge those openings, or choose finer walls']
 		};
 	const thicker = thickest !== undefined && thickest > foilMm + 1e-9 ? `${would} would work too and carries more paste` : null;
 	if (counts.marginal > 0)

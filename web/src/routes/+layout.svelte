@@ -86,7 +86,13 @@
 		<header class="flex h-[52px] items-center gap-5 border-b border-line px-5 whitespace-nowrap">
 			<a href="/" class="flex items-center gap-2 text-lg font-bold">
 				<svg width="26" height="16" viewBox="0 0 24 16" aria-hidden="true">
-					<path d="M1 12h7l4-8h11" fill="none" stroke="var(--copper)" stroke-width="2.4" /><rect x="8.5" y="8" width="6" height="6" fill="var(--ink)" />
+					<path d="M1 12h7l4-8h11" fill="none" stroke="var(--copper)" stroke-width="2.4" /><rect
+						x="8.5"
+						y="8"
+						width="6"
+						height="6"
+						fill="var(--ink)"
+					/>
 				</svg>
 				Keen Relay
 			</a>
@@ -114,18 +120,24 @@
 					<input bind:this={field} bind:value={typed} placeholder="scan or type any code" aria-label="Scan or type any code" />
 				</label>
 			</form>
-			<span><span class="text-soft">{data.shift?.name ?? 'No'} shift</span> <span class="figure" data-testid="plant-clock">{clockTime(plantTime.now, zone)}</span></span>
+			<span
+				><span class="text-soft">{data.shift?.name ?? 'No'} shift</span>
+				<span class="figure" data-testid="plant-clock">{clockTime(plantTime.now, zone)}</span></span
+			>
 			<span><strong>{data.person.name}</strong> <span class="text-soft">{data.person.role}</span></span>
 			<span class="flex">
-				<button class="btn btn-ghost btn-square btn-sm" onclick={() => theme.toggle()} aria-label="Day or night" title="Day or night">
+				<button class="btn btn-square btn-ghost btn-sm" onclick={() => theme.toggle()} aria-label="Day or night" title="Day or night">
 					{#if theme.now === 'day'}<Moon size={18} />{:else}<Sun size={18} />{/if}
 				</button>
-				<button class="btn btn-ghost btn-square btn-sm" onclick={signOut} aria-label="Sign out" title="Sign out"><LogOut size={18} /></button>
+				<button class="btn btn-square btn-ghost btn-sm" onclick={signOut} aria-label="Sign out" title="Sign out"
+					><LogOut size={18} /></button
+				>
 			</span>
 		</header>
 		<Strip tiles={data.line?.tiles ?? []} timeZone={zone} />
 		<main class="min-h-0 flex-1 overflow-hidden">
-			{#key page.url.pathname}{@render children()}{/key}
+			<!-- A page starts afresh for another board or shift; news from the line never touches what somebody is editing. -->
+			{#key `${page.url.pathname} ${page.url.searchParams.get('side')} ${page.url.searchParams.get('of')}`}{@render children()}{/key}
 		</main>
 		<NextUp due={data.line?.due ?? []} timeZone={zone} bind:open={nextOpen} />
 	</div>

@@ -1,6 +1,6 @@
 import { error, isHttpError, json, type RequestEvent } from '@sveltejs/kit';
 import { InputError, type Issue, quoteValue } from '@keen-relay/core/judgement';
-import { z, ZodError } from 'zod';
+import { type z, ZodError } from 'zod';
 
 /** A refusal in words: what a person's entry got wrong, each with field and value. */
 export class Refusal extends Error {
@@ -31,7 +31,9 @@ export async function answer(work: () => Promise<unknown>, status = 200): Promis
 function issuesOf(caught: unknown): Issue[] | null {
 	if (caught instanceof Refusal) return caught.issues;
 	if (caught instanceof InputError)
-		return [{ severity: 'error', code: caught.code, field: caught.path, value: quoteValue(caught.received), message: `${caught.message}.` }];
+		return [
+			{ severity: 'error', code: caught.code, field: caught.path, value: quoteValue(caught.received), message: `${caught.message}.` }
+		];
 	if (caught instanceof ZodError)
 		return caught.issues.map((issue) => ({
 			severity: 'error',

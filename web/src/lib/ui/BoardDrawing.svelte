@@ -64,6 +64,6 @@
 		}}
 	></canvas>
 	{#if view.moved}
-		<button class="btn btn-sm absolute top-1 right-1 border-line bg-sheet font-normal" onclick={() => view.reset()}>Whole board</button>
+		<button class="btn absolute top-1 right-1 border-line bg-sheet font-normal btn-sm" onclick={() => view.reset()}>Whole board</button>
 	{/if}
 </div>

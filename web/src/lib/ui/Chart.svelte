@@ -1,5 +1,15 @@
 <script lang="ts">
-	import { CategoryScale, Chart, type ChartConfiguration, Filler, LinearScale, LineController, LineElement, PointElement, ScatterController } from 'chart.js';
+	import {
+		CategoryScale,
+		Chart,
+		type ChartConfiguration,
+		Filler,
+		LinearScale,
+		LineController,
+		LineElement,
+		PointElement,
+		ScatterController
+	} from 'chart.js';
 	import annotation from 'chartjs-plugin-annotation';
 	import { untrack } from 'svelte';
 	import { theme } from './theme.svelte.ts';

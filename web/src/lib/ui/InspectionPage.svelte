@@ -17,14 +17,26 @@
 		byPlace: FailRow[];
 		byCode: FailRow[];
 		total: number;
-		latest: { refDes: string; pin: string | null; code: string; measured: string | null; circuit: number; startedAt: Date; serial: string }[];
+		latest: {
+			refDes: string;
+			pin: string | null;
+			code: string;
+			measured: string | null;
+			circuit: number;
+			startedAt: Date;
+			serial: string;
+		}[];
 		caution: string;
 	}
 	let { station, side, byPlace, byCode, total, latest, caution }: Props = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
 	let picked = $state<string | null>(null);
 	$effect(() => {
-		if (side) loadGeometry(side.id).then((g) => (geometry = g), () => (geometry = null));
+		if (side)
+			loadGeometry(side.id).then(
+				(g) => (geometry = g),
+				() => (geometry = null)
+			);
 	});
 	const summary = $derived(page.data.line?.summaries[station.id]);
 	const verdict = $derived(summary?.verdict ?? noData('No run on this line.'));
@@ -77,7 +89,12 @@
 			<ul class="py-1" data-testid="fails">
 				{#each byPlace.slice(0, SHOWN) as row (row.key)}
 					<li>
-						<button class="grid w-full grid-cols-[1fr_110px_36px] items-center gap-2 py-0.5 text-left text-sm {picked === row.key ? 'font-semibold' : ''}" onclick={() => (picked = row.key)}>
+						<button
+							class="grid w-full grid-cols-[1fr_110px_36px] items-center gap-2 py-0.5 text-left text-sm {picked === row.key
+								? 'font-semibold'
+								: ''}"
+							onclick={() => (picked = row.key)}
+						>
 							<span class="truncate">{row.key}</span>
 							<span class="h-3 bg-hair"><span class="block h-3 bg-soft" style="width:{(100 * row.count) / most}%"></span></span>
 							<span class="figure text-right">{row.count}</span>

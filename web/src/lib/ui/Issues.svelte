@@ -15,7 +15,9 @@
 	{#each issues as issue, i (i)}
 		<li class="border-b border-hair">
 			<button
-				class="flex w-full items-start gap-2 py-2 text-left {onpick ? 'cursor-pointer' : 'cursor-default'} {picked === i ? 'font-semibold' : ''}"
+				class="flex w-full items-start gap-2 py-2 text-left {onpick ? 'cursor-pointer' : 'cursor-default'} {picked === i
+					? 'font-semibold'
+					: ''}"
 				onclick={() => onpick?.(i)}
 				tabindex={onpick ? 0 : -1}
 			>

@@ -20,5 +20,7 @@
 		</p>
 		<p class="text-soft">{label}</p>
 	</div>
-	<button class="btn h-12 border-ink bg-transparent px-4" onclick={() => working.show(verdict)}>Working <kbd class="kbd kbd-sm">w</kbd></button>
+	<button class="btn h-12 border-ink bg-transparent px-4" onclick={() => working.show(verdict)}
+		>Working <kbd class="kbd kbd-sm">w</kbd></button
+	>
 </div>

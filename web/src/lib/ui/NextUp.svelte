@@ -30,7 +30,7 @@
 			<span class="text-soft">Nothing due</span>
 		{/each}
 	</div>
-	<button class="btn btn-sm border-line bg-transparent font-normal" onclick={() => (open = true)}>
+	<button class="btn border-line bg-transparent font-normal btn-sm" onclick={() => (open = true)}>
 		<kbd class="kbd kbd-sm">n</kbd> all {due.length}
 	</button>
 </footer>

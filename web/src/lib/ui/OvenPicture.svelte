@@ -46,7 +46,14 @@
 			type: 'scatter' as const,
 			data: {
 				datasets: [
-					{ label: 'air', data: airNodes(oven, recipe).map((n) => ({ x: n.xM, y: n.airC })), showLine: true, pointRadius: 0, borderColor: p.line, borderWidth: 2 },
+					{
+						label: 'air',
+						data: airNodes(oven, recipe).map((n) => ({ x: n.xM, y: n.airC })),
+						showLine: true,
+						pointRadius: 0,
+						borderColor: p.line,
+						borderWidth: 2
+					},
 					...spots.map((spot) => ({
 						label: `${spot.spot.name}, ${spot.spot.at}`,
 						data: spot.curve.xM.map((m, i) => ({ x: m, y: spot.curve.tempC[i]! })),
@@ -62,7 +69,12 @@
 				maintainAspectRatio: false,
 				layout: { padding: { right: RIGHT, top: 4 } },
 				scales: {
-					x: { ...axis(p, 'place in the oven, m', { min: fromM, max: toM }), ticks: { display: false }, grid: { display: false }, title: { display: false } },
+					x: {
+						...axis(p, 'place in the oven, m', { min: fromM, max: toM }),
+						ticks: { display: false },
+						grid: { display: false },
+						title: { display: false }
+					},
 					y: {
 						...axis(p, '°C', { min: 0, max: Math.max(290, Math.max(...recipe.setC) + 10) }),
 						afterFit: (scale: { width: number }) => (scale.width = LEFT)
@@ -81,7 +93,13 @@
 											yMax: peak.high,
 											backgroundColor: `${p.good}22`,
 											borderWidth: 0,
-											label: { display: true, content: `peak ${peak.low} to ${peak.high}`, position: { x: 'start' as const, y: 'center' as const }, color: p.soft, font: { size: 12 } }
+											label: {
+												display: true,
+												content: `peak ${peak.low} to ${peak.high}`,
+												position: { x: 'start' as const, y: 'center' as const },
+												color: p.soft,
+												font: { size: 12 }
+											}
 										}
 									}
 								: {}),
@@ -118,7 +136,10 @@
 	<!-- The belt below is to the same scale as the curve above: a zone's air stands over the zone. -->
 	<div class="relative h-[126px] shrink-0">
 		{#each oven.zoneM as zone, i (i)}
-			<label class="absolute top-0 flex flex-col items-center" style="left:{x(edges[i]!)}px; width:{x(edges[i]! + zone) - x(edges[i]!) - 2}px">
+			<label
+				class="absolute top-0 flex flex-col items-center"
+				style="left:{x(edges[i]!)}px; width:{x(edges[i]! + zone) - x(edges[i]!) - 2}px"
+			>
 				<input
 					class="figure h-11 w-full border border-line text-center text-base text-ink"
 					style="background:{tint(Number(setC[i]))}"
@@ -128,12 +149,17 @@
 					bind:value={setC[i]}
 					aria-label="Zone {i + 1}, °C"
 				/>
-				<span class="mt-[19px] text-xs whitespace-nowrap text-soft">{i + 1}{#if actualC?.[i] !== undefined}<span class="figure"> · {actualC[i].toFixed(0)}</span>{/if}</span>
+				<span class="mt-[19px] text-xs whitespace-nowrap text-soft"
+					>{i + 1}{#if actualC?.[i] !== undefined}<span class="figure"> · {actualC[i].toFixed(0)}</span>{/if}</span
+				>
 			</label>
 		{/each}
 		{#each oven.cooling as cool, i (i)}
 			{@const start = heated + oven.cooling.slice(0, i).reduce((s, c) => s + c.lengthM, 0)}
-			<span class="absolute top-0 grid h-11 place-items-center border border-dashed border-line text-xs text-soft" style="left:{x(start)}px; width:{x(start + cool.lengthM) - x(start) - 2}px">cool {cool.airC}</span>
+			<span
+				class="absolute top-0 grid h-11 place-items-center border border-dashed border-line text-xs text-soft"
+				style="left:{x(start)}px; width:{x(start + cool.lengthM) - x(start) - 2}px">cool {cool.airC}</span
+			>
 		{/each}
 		<svg class="absolute top-[46px] left-0 h-4 w-full" aria-hidden="true">
 			<line x1={x(fromM)} x2={x(toM)} y1="8" y2="8" stroke="var(--ink)" />
@@ -141,7 +167,14 @@
 		</svg>
 		<label class="absolute bottom-0 left-[58px] flex items-center gap-2 text-sm">
 			Belt
-			<input class="input figure h-9 w-24 border-line bg-sheet" type="number" min={oven.beltMinCmPerMin} max={oven.beltMaxCmPerMin} bind:value={belt} aria-label="Belt, cm/min" />
+			<input
+				class="figure input h-9 w-24 border-line bg-sheet"
+				type="number"
+				min={oven.beltMinCmPerMin}
+				max={oven.beltMaxCmPerMin}
+				bind:value={belt}
+				aria-label="Belt, cm/min"
+			/>
 			cm/min, panel {panelMm.toFixed(0)} mm, gap {gapMm} mm{#if actualC}; small figures: zones as last reported{/if}
 		</label>
 	</div>

@@ -18,7 +18,7 @@
 		<div class="mt-2 flex items-center justify-between gap-4">
 			<p class="text-3xl">{reply.why}</p>
 			<div class="flex gap-3">
-				{#if reply.href}<a class="btn btn-primary h-16 px-8 text-xl" href={reply.href} onclick={onclose}>Open</a>{/if}
+				{#if reply.href}<a class="btn h-16 px-8 text-xl btn-primary" href={reply.href} onclick={onclose}>Open</a>{/if}
 				<button class="btn h-16 border-ink bg-transparent px-8 text-xl" onclick={onclose}>Close</button>
 			</div>
 		</div>

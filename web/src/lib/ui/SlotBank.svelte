@@ -26,13 +26,16 @@
 	const LEAST_SLOTS = 24;
 	const used = $derived([...bars.map((bar) => bar.slot), spec.cameraSlot]);
 	const from = $derived(Math.max(1, Math.floor(Math.min(...used)) - MARGIN_SLOTS));
-	const to = $derived(Math.min(spec.slots, Math.max(from + LEAST_SLOTS, Math.ceil(Math.max(...bars.map((bar) => bar.slot + bar.slots), spec.cameraSlot)) + MARGIN_SLOTS)));
+	const to = $derived(
+		Math.min(
+			spec.slots,
+			Math.max(from + LEAST_SLOTS, Math.ceil(Math.max(...bars.map((bar) => bar.slot + bar.slots), spec.cameraSlot)) + MARGIN_SLOTS)
+		)
+	);
 	const pitch = $derived((W - 40) / (to - from + 1));
 	const x = $derived((s: number) => 4 + (s - from) * pitch);
 	const panelScale = $derived(Math.min(220 / panel.widthMm, 76 / panel.heightMm));
-	const places = $derived(
-		!chosen || !geometry ? [] : geometry.parts.filter((part) => chosen.refDes.includes(part.refDes))
-	);
+	const places = $derived(!chosen || !geometry ? [] : geometry.parts.filter((part) => chosen.refDes.includes(part.refDes)));
 	const boardX = $derived(Math.min(W - 430, Math.max(4, x(spec.cameraSlot) - (panel.widthMm * panelScale) / 2)));
 	const BOARD_Y = 186;
 </script>
@@ -49,7 +52,13 @@
 		{@const low = bar.hours < 0.5}
 		<!-- svelte-ignore a11y_click_events_have_key_events -->
 		<g role="button" tabindex="-1" aria-label="Slot {bar.slot}, {bar.partNumber}" onclick={() => onpick(bar.slot)} class="cursor-pointer">
-			<rect x={x(bar.slot) + 0.8} y={TOP + PLOT - height} width={bar.slots * pitch - 1.6} {height} fill={low ? 'var(--watch)' : 'var(--line)'} />
+			<rect
+				x={x(bar.slot) + 0.8}
+				y={TOP + PLOT - height}
+				width={bar.slots * pitch - 1.6}
+				{height}
+				fill={low ? 'var(--watch)' : 'var(--line)'}
+			/>
 			<rect
 				x={x(bar.slot) + 0.8}
 				y={TOP + PLOT + 4}
@@ -59,7 +68,9 @@
 				stroke={slot === bar.slot ? 'var(--copper)' : low ? 'var(--watch)' : 'var(--line)'}
 				stroke-width={slot === bar.slot ? 2.5 : 1}
 			/>
-			{#if pitch * bar.slots > 13}<text x={x(bar.slot) + (bar.slots * pitch) / 2} y={TOP + PLOT + 22} text-anchor="middle" class="num">{bar.slot}</text>{/if}
+			{#if pitch * bar.slots > 13}<text x={x(bar.slot) + (bar.slots * pitch) / 2} y={TOP + PLOT + 22} text-anchor="middle" class="num"
+					>{bar.slot}</text
+				>{/if}
 		</g>
 	{/each}
 	<line x1="0" x2={W - 30} y1={TOP + PLOT + 36} y2={TOP + PLOT + 36} stroke="var(--line)" />
@@ -78,15 +89,25 @@
 				stroke="var(--hair)"
 			/>
 			{#each places as part (part.refDes)}
-				<circle cx={(origin.x + part.xMm) * panelScale} cy={(panel.heightMm - origin.y - part.yMm) * panelScale} r="2.4" fill="var(--copper)" />
+				<circle
+					cx={(origin.x + part.xMm) * panelScale}
+					cy={(panel.heightMm - origin.y - part.yMm) * panelScale}
+					r="2.4"
+					fill="var(--copper)"
+				/>
 			{/each}
 		{/each}
 		<text x={panel.widthMm * panelScale + 12} y="24" class="text">
-			{#if chosen}Slot {chosen.slot}, {chosen.partNumber}: {chosen.refDes.length} in each of {panel.origins.length} circuits{:else}Choose a slot to see where its parts go{/if}
+			{#if chosen}Slot {chosen.slot}, {chosen.partNumber}: {chosen.refDes.length} in each of {panel.origins.length} circuits{:else}Choose a
+				slot to see where its parts go{/if}
 		</text>
 		{#if chosen}
-			<text x={panel.widthMm * panelScale + 12} y="46" class="small">{chosen.refDes.slice(0, 12).join(' ')}{chosen.refDes.length > 12 ? ' …' : ''}</text>
-			<text x={panel.widthMm * panelScale + 12} y="64" class="small">pick {(Math.abs(chosen.slot + (chosen.slots - 1) / 2 - spec.cameraSlot) * spec.slotPitchMm).toFixed(0)} mm from the camera</text>
+			<text x={panel.widthMm * panelScale + 12} y="46" class="small"
+				>{chosen.refDes.slice(0, 12).join(' ')}{chosen.refDes.length > 12 ? ' …' : ''}</text
+			>
+			<text x={panel.widthMm * panelScale + 12} y="64" class="small"
+				>pick {(Math.abs(chosen.slot + (chosen.slots - 1) / 2 - spec.cameraSlot) * spec.slotPitchMm).toFixed(0)} mm from the camera</text
+			>
 		{/if}
 	</g>
 </svg>

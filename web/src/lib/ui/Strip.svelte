@@ -34,7 +34,9 @@
 		{@const chosen = open(tile.href)}
 		<a
 			href={tile.href}
-			class="relative flex w-[136px] flex-col border-r border-hair px-2.5 pt-2.5 {chosen ? 'border-t-4 border-t-copper bg-paper pt-1.5' : ''}"
+			class="relative flex w-[136px] flex-col border-r border-hair px-2.5 pt-2.5 {chosen
+				? 'border-t-4 border-t-copper bg-paper pt-1.5'
+				: ''}"
 			style={chosen ? 'margin-bottom:-1px' : ''}
 			aria-current={chosen ? 'page' : undefined}
 			data-testid="tile-{tile.name}"
@@ -64,7 +66,11 @@
 	<div class="grid flex-1 grid-cols-2 content-center gap-x-2 gap-y-1 px-4">
 		{#each PLACES as place (place.href)}
 			{@const chosen = open(place.href)}
-			<a href={place.href} class="border-b-2 py-1 {chosen ? 'border-copper font-semibold' : 'border-transparent'}" aria-current={chosen ? 'page' : undefined}>
+			<a
+				href={place.href}
+				class="border-b-2 py-1 {chosen ? 'border-copper font-semibold' : 'border-transparent'}"
+				aria-current={chosen ? 'page' : undefined}
+			>
 				{place.name}
 			</a>
 		{/each}

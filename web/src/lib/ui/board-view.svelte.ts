@@ -189,7 +189,8 @@ export class BoardView {
 		for (const [colour, list] of byColour) {
 			context.fillStyle = token(colour);
 			context.beginPath();
-			for (const i of list) this.#trace(context, scene.pads[i % scene.pads.length]!.outline, scene.origins[Math.floor(i / scene.pads.length)]!);
+			for (const i of list)
+				this.#trace(context, scene.pads[i % scene.pads.length]!.outline, scene.origins[Math.floor(i / scene.pads.length)]!);
 			context.fill();
 		}
 	}

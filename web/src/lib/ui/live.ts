@@ -1,4 +1,7 @@
 import { invalidate } from '$app/navigation';
+import { navigating } from '$app/state';
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Listens to the server's stream and reloads what depends on a topic. One stream a page; the browser reconnects by itself. */
 export function listenLive(): () => void {
@@ -9,11 +12,13 @@ export function listenLive(): () => void {
 		if (busy) return;
 		busy = true;
 		while (pending.size) {
+			// Reloading data while somebody is on the way to another page would cancel the journey.
+			while (navigating.to) await pause(50);
 			const topics = [...pending];
 			pending.clear();
 			await Promise.all(topics.map((topic) => invalidate(`live:${topic}`)));
 			// A panel PC must stay usable while a line runs fast.
-			await new Promise((resolve) => setTimeout(resolve, 700));
+			await pause(700);
 		}
 		busy = false;
 	};

@@ -2,7 +2,7 @@
 const BURST_MS = 35;
 const SHORTEST = 4;
 /** A single key waits this long, so that the first letter of a scan is never taken for a shortcut. */
-export const SHORTCUT_WAIT_MS = 80;
+const SHORTCUT_WAIT_MS = 80;
 
 /** Recognises scans at the window, wherever the focus is: a burst of keys ended by Enter or Tab. The burst is taken out of the
  * focused field and triggers no shortcut and no submit.

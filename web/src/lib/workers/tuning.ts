@@ -3,7 +3,10 @@ import type { TuningNews, TuningTask } from './tuning.worker.ts';
 import TuningWorker from './tuning.worker.ts?worker';
 
 /** Tunes a recipe in a worker. @returns a promise of the best recipe (null where it was stopped) and the way to stop it */
-export function startTuning(task: TuningTask, onStep: (best: OvenRecipe, steps: number) => void): { done: Promise<OvenRecipe | null>; stop: () => void } {
+export function startTuning(
+	task: TuningTask,
+	onStep: (best: OvenRecipe, steps: number) => void
+): { done: Promise<OvenRecipe | null>; stop: () => void } {
 	const worker = new TuningWorker();
 	let stop = () => {};
 	const done = new Promise<OvenRecipe | null>((resolve) => {

@@ -12,12 +12,16 @@
 <section class="flex h-full flex-col px-5 pt-4">
 	<div class="flex items-center justify-between">
 		<h1 class="text-[28px] font-bold">Boards</h1>
-		{#if allowed}<a class="btn btn-primary h-12 px-6" href="/boards/new">New board</a>{/if}
+		{#if allowed}<a class="btn h-12 px-6 btn-primary" href="/boards/new">New board</a>{/if}
 	</div>
 	<div class="mt-3 min-h-0 flex-1 overflow-y-auto">
 		<table class="rows">
 			<thead>
-				<tr><th>Board</th><th>Customer</th><th>Revision</th><th>Side</th><th class="n">Size, mm</th><th class="n">Openings</th><th class="n">Parts</th><th>Panel</th><th>Files agree</th><th>Kept</th></tr>
+				<tr
+					><th>Board</th><th>Customer</th><th>Revision</th><th>Side</th><th class="n">Size, mm</th><th class="n">Openings</th><th class="n"
+						>Parts</th
+					><th>Panel</th><th>Files agree</th><th>Kept</th></tr
+				>
 			</thead>
 			<tbody>
 				{#each data.boards as board (board.sideId)}
@@ -30,11 +34,21 @@
 						<td class="n">{board.openings}</td>
 						<td class="n">{board.parts}</td>
 						<td>{board.panel.columns} × {board.panel.rows}</td>
-						<td><span class="flex items-center gap-2"><LevelMark level={board.errors ? 'act' : 'good'} />{board.errors ? `${board.errors} errors` : 'yes'}</span></td>
+						<td
+							><span class="flex items-center gap-2"
+								><LevelMark level={board.errors ? 'act' : 'good'} />{board.errors ? `${board.errors} errors` : 'yes'}</span
+							></td
+						>
 						<td class="text-sm">{dayTime(board.createdAt, zone)}, {board.createdBy}</td>
 					</tr>
 				{:else}
-					<tr><td colspan="10" class="text-soft">No board yet. {allowed ? 'Choose “New board” and give its paste layer, positions and parts list.' : 'An engineer or lead brings boards in.'}</td></tr>
+					<tr
+						><td colspan="10" class="text-soft"
+							>No board yet. {allowed
+								? 'Choose “New board” and give its paste layer, positions and parts list.'
+								: 'An engineer or lead brings boards in.'}</td
+						></tr
+					>
 				{/each}
 			</tbody>
 		</table>

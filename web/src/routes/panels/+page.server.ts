@@ -11,7 +11,12 @@ export async function load({ url, depends }) {
 		.innerJoin('job', 'job.id', 'run.jobId')
 		.innerJoin('boardRevision', 'boardRevision.id', 'job.boardRevisionId')
 		.leftJoin('station', 'station.id', 'panel.stationId')
-		.leftJoin('pasteSummary', (join) => join.onRef('pasteSummary.panelId', '=', 'panel.id').on('pasteSummary.inspectionAttempt', '=', 1).on('pasteSummary.printAttempt', '=', 1))
+		.leftJoin('pasteSummary', (join) =>
+			join
+				.onRef('pasteSummary.panelId', '=', 'panel.id')
+				.on('pasteSummary.inspectionAttempt', '=', 1)
+				.on('pasteSummary.printAttempt', '=', 1)
+		)
 		.select((eb) => [
 			'panel.serial',
 			'panel.printedAt',

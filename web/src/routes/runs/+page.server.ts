@@ -34,6 +34,8 @@ export async function load({ depends, parent }) {
 		.execute();
 	const boards = (await boardList()).map((board) => ({ id: board.id, label: `${board.name} ${board.revision}, ${board.side}` }));
 	const sides = [...new Set(jobs.map((job) => job.sideId))];
-	const missing = Object.fromEntries(line ? await Promise.all(sides.map(async (sideId) => [sideId, await missingForRun(sideId, line.id)] as const)) : []);
+	const missing = Object.fromEntries(
+		line ? await Promise.all(sides.map(async (sideId) => [sideId, await missingForRun(sideId, line.id)] as const)) : []
+	);
 	return { jobs, boards, missing };
 }

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { may, type Level } from '@keen-relay/core/judgement';
 	import { act } from '$lib/ui/api.ts';
@@ -9,7 +10,7 @@
 
 	let { data } = $props();
 	let number = $state('');
-	let boardRevisionId: number | null = $derived(data.boards[0]?.id ?? null);
+	let boardRevisionId = $state<number | null>(untrack(() => data.boards[0]?.id ?? null));
 	let panels = $state(100);
 	const line = $derived(page.data.line);
 	const run = $derived(line?.run ?? null);
@@ -18,9 +19,7 @@
 	const finishMs = $derived(run && line?.taktS ? plantTime.now + Math.max(0, run.panels - run.finished) * line.taktS * 1000 : null);
 	const verdict = $derived({
 		level: (run ? (line?.tiles.some((tile) => tile.level === 'stopped') ? 'stopped' : 'good') : 'noData') as Level,
-		statement: run
-			? `${run.number} is running, ${run.finished} of ${run.panels} panels finished.`
-			: `${line?.name ?? 'The line'} is idle.`,
+		statement: run ? `${run.number} is running, ${run.finished} of ${run.panels} panels finished.` : `${line?.name ?? 'The line'} is idle.`,
 		because: [],
 		doNext: []
 	});
@@ -34,7 +33,9 @@
 <div class="grid h-full grid-cols-[minmax(0,1fr)_372px]">
 	<section class="flex min-h-0 flex-col gap-3 px-5 pt-3.5">
 		<VerdictHead {verdict}>
-			{#if run}{run.board} {run.boardRevision}, {run.side}; stencil {run.stencilRevision}, program {run.programRevision}, oven recipe {run.recipeRevision}; started {dayTime(run.startedAt, zone)}.{:else}Start a job below; what it still needs is said in its row.{/if}
+			{#if run}{run.board}
+				{run.boardRevision}, {run.side}; stencil {run.stencilRevision}, program {run.programRevision}, oven recipe {run.recipeRevision};
+				started {dayTime(run.startedAt, zone)}.{:else}Start a job below; what it still needs is said in its row.{/if}
 		</VerdictHead>
 		{#if run}
 			<div class="h-5 w-full bg-hair" role="img" aria-label="{run.finished} of {run.panels} panels finished">
@@ -43,7 +44,9 @@
 					<div class="bg-line" style="width:{(100 * (run.printed - run.finished)) / run.panels}%"></div>
 				</div>
 			</div>
-			<p class="-mt-2 text-sm text-soft">{run.finished} finished, {run.printed - run.finished} on the line, {Math.max(0, run.panels - run.printed)} to print</p>
+			<p class="-mt-2 text-sm text-soft">
+				{run.finished} finished, {run.printed - run.finished} on the line, {Math.max(0, run.panels - run.printed)} to print
+			</p>
 		{/if}
 		<div class="min-h-0 flex-1 overflow-y-auto">
 			<table class="rows" data-testid="jobs">
@@ -59,14 +62,28 @@
 							<td class="n">{job.finished ?? 0}</td>
 							<td class="max-w-64 text-sm">
 								<span class="flex items-center gap-2"
-									><LevelMark level={running ? 'good' : missing.length ? 'act' : 'good'} />{running ? 'running' : missing.length ? `needs ${missing.join(', ')}` : (job.finished ?? 0) >= job.panels ? 'built' : 'ready'}</span
+									><LevelMark level={running ? 'good' : missing.length ? 'act' : 'good'} />{running
+										? 'running'
+										: missing.length
+											? `needs ${missing.join(', ')}`
+											: (job.finished ?? 0) >= job.panels
+												? 'built'
+												: 'ready'}</span
 								>
 							</td>
 							<td class="text-right">
 								{#if running}
-									<button class="btn min-h-12 border-ink bg-transparent" disabled={!role || !may(role, 'run.end')} onclick={() => act('POST', `/api/v1/runs/${run!.id}/end`, {}, `${job.number} ended`)}>End the run</button>
+									<button
+										class="btn min-h-12 border-ink bg-transparent"
+										disabled={!role || !may(role, 'run.end')}
+										onclick={() => act('POST', `/api/v1/runs/${run!.id}/end`, {}, `${job.number} ended`)}>End the run</button
+									>
 								{:else if !run && (job.finished ?? 0) < job.panels}
-									<button class="btn btn-primary min-h-12" disabled={!role || !may(role, 'run.start') || missing.length > 0} onclick={() => act('POST', '/api/v1/runs', { jobId: job.id, lineId: line?.id }, `${job.number} started`)}>Start</button>
+									<button
+										class="btn min-h-12 btn-primary"
+										disabled={!role || !may(role, 'run.start') || missing.length > 0}
+										onclick={() => act('POST', '/api/v1/runs', { jobId: job.id, lineId: line?.id }, `${job.number} started`)}>Start</button
+									>
 								{/if}
 							</td>
 						</tr>
@@ -79,20 +96,38 @@
 		{#if run}
 			<div>
 				<p class="figure text-[46px] leading-[50px] font-semibold" data-testid="key-figure">{finishMs ? clockTime(finishMs, zone) : '–'}</p>
-				<p class="text-soft">last panel finished{finishMs ? `, ${sayWhen(finishMs, plantTime.now)}` : ''}, at a takt of <span class="figure whitespace-nowrap">{line?.taktS?.toFixed(1) ?? '–'} s</span></p>
+				<p class="text-soft">
+					last panel finished{finishMs ? `, ${sayWhen(finishMs, plantTime.now)}` : ''}, at a takt of
+					<span class="figure whitespace-nowrap">{line?.taktS?.toFixed(1) ?? '–'} s</span>
+				</p>
 			</div>
 		{/if}
 		<form class="flex flex-col gap-2" onsubmit={create}>
 			<h2 class="border-b border-hair pb-1 font-semibold">New job</h2>
-			<label class="text-sm"><span class="text-soft">Job number</span><input class="input figure w-full border-line bg-sheet" bind:value={number} required aria-label="Job number" /></label>
+			<label class="text-sm"
+				><span class="text-soft">Job number</span><input
+					class="figure input w-full border-line bg-sheet"
+					bind:value={number}
+					required
+					aria-label="Job number"
+				/></label
+			>
 			<label class="text-sm"
 				><span class="text-soft">Board</span>
 				<select class="select w-full border-line bg-sheet" bind:value={boardRevisionId} aria-label="Board of the job">
 					{#each data.boards as board (board.label)}<option value={board.id}>{board.label}</option>{/each}
 				</select></label
 			>
-			<label class="text-sm"><span class="text-soft">Panels</span><input class="input figure w-full border-line bg-sheet" type="number" min="1" bind:value={panels} aria-label="Panels" /></label>
-			<button class="btn btn-primary min-h-16 text-lg" disabled={!role || !may(role, 'job.create')}>Enter the job</button>
+			<label class="text-sm"
+				><span class="text-soft">Panels</span><input
+					class="figure input w-full border-line bg-sheet"
+					type="number"
+					min="1"
+					bind:value={panels}
+					aria-label="Panels"
+				/></label
+			>
+			<button class="btn min-h-16 text-lg btn-primary" disabled={!role || !may(role, 'job.create')}>Enter the job</button>
 			{#if role && !may(role, 'job.create')}<p class="text-sm text-soft">An engineer or lead enters jobs.</p>{/if}
 		</form>
 	</aside>

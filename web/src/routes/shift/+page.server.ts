@@ -18,7 +18,11 @@ export async function load({ url, depends, parent }) {
 	if (!shift) error(404, 'No shift runs now.');
 	const recent = [];
 	for (let s = current, i = 0; s && i < LOOKED_BACK; i++) {
-		recent.push({ shift: s, facts: await shiftFacts(line.id, s), signed: (await handOverOf(line.id, s.date, s.name))?.incomingName ?? null });
+		recent.push({
+			shift: s,
+			facts: await shiftFacts(line.id, s),
+			signed: (await handOverOf(line.id, s.date, s.name))?.incomingName ?? null
+		});
 		s = neighbourShift(s, plant.shifts, plant.timeZone, -1);
 	}
 	const handOver = (await handOverOf(line.id, shift.date, shift.name)) ?? null;
@@ -26,7 +30,14 @@ export async function load({ url, depends, parent }) {
 	return {
 		lineId: line.id,
 		shift,
-		recent: recent.map(({ shift: s, facts: f, signed }) => ({ date: s.date, name: s.name, printed: f.panelsPrinted, finished: f.panelsFinished, yields: f.yields, signed })),
+		recent: recent.map(({ shift: s, facts: f, signed }) => ({
+			date: s.date,
+			name: s.name,
+			printed: f.panelsPrinted,
+			finished: f.panelsFinished,
+			yields: f.yields,
+			signed
+		})),
 		// Once signed, the sheet stands as it was signed.
 		lines: handOver?.outgoingId ? handOver.lines : handOverLines(facts),
 		handOver,

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { may } from '@keen-relay/core/judgement';
 	import { act } from '$lib/ui/api.ts';
@@ -6,7 +7,7 @@
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
 
 	let { data } = $props();
-	let note = $derived(data.handOver?.note ?? '');
+	let note = $state(untrack(() => data.handOver?.note ?? ''));
 	let badge = $state('');
 	let pin = $state('');
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -31,7 +32,8 @@
 		pin = '';
 		if (done) badge = '';
 	}
-	const share = (y: { result: { passed: number; units: number } }) => (y.result.units ? ((100 * y.result.passed) / y.result.units).toFixed(1) : '–');
+	const share = (y: { result: { passed: number; units: number } }) =>
+		y.result.units ? ((100 * y.result.passed) / y.result.units).toFixed(1) : '–';
 </script>
 
 <div class="grid h-full grid-cols-[minmax(0,1fr)_400px]">
@@ -39,7 +41,11 @@
 		<VerdictHead {verdict}>{data.shift.date}, {clockTime(data.shift.startMs, zone)} to {clockTime(data.shift.endMs, zone)}</VerdictHead>
 		<table class="rows text-sm" data-testid="shifts">
 			<thead>
-				<tr><th>Shift</th><th class="n">Printed</th><th class="n">Finished</th>{#each data.recent[0]?.yields ?? [] as y (y.step)}<th class="n">{y.step}, % first pass</th>{/each}<th>Handed over to</th></tr>
+				<tr
+					><th>Shift</th><th class="n">Printed</th><th class="n">Finished</th>{#each data.recent[0]?.yields ?? [] as y (y.step)}<th
+							class="n">{y.step}, % first pass</th
+						>{/each}<th>Handed over to</th></tr
+				>
 			</thead>
 			<tbody>
 				{#each data.recent as row (`${row.date} ${row.name}`)}
@@ -58,7 +64,9 @@
 			{#each data.lines as block (block.heading)}
 				<div class="mb-3 break-inside-avoid">
 					<h2 class="border-b border-hair text-sm font-semibold text-soft">{block.heading}</h2>
-					<ul>{#each block.lines as line, i (i)}<li class="border-b border-hair py-1 text-[15px]">{line}</li>{/each}</ul>
+					<ul>
+						{#each block.lines as line, i (i)}<li class="border-b border-hair py-1 text-[15px]">{line}</li>{/each}
+					</ul>
 				</div>
 			{/each}
 		</div>
@@ -66,10 +74,18 @@
 	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 pt-3.5 pb-3">
 		<label class="flex flex-col gap-1">
 			<span class="font-semibold">Note to the next shift</span>
-			<textarea class="textarea h-36 w-full border-line bg-sheet text-base" bind:value={note} disabled={signed > 0} aria-label="Note to the next shift"></textarea>
+			<textarea
+				class="textarea h-36 w-full border-line bg-sheet text-base"
+				bind:value={note}
+				disabled={signed > 0}
+				aria-label="Note to the next shift"></textarea>
 		</label>
 		{#if signed === 0}
-			<button class="btn min-h-16 border-ink bg-transparent text-lg" disabled={!role || !may(role, 'handOver.write')} onclick={() => act('PUT', '/api/v1/hand-overs', { ...key, note }, 'Note kept')}>
+			<button
+				class="btn min-h-16 border-ink bg-transparent text-lg"
+				disabled={!role || !may(role, 'handOver.write')}
+				onclick={() => act('PUT', '/api/v1/hand-overs', { ...key, note }, 'Note kept')}
+			>
 				{data.handOver ? 'Keep the changed note' : 'Write the hand-over'}
 			</button>
 		{/if}
@@ -77,18 +93,45 @@
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Signatures</h2>
 			<table class="rows">
 				<tbody>
-					<tr><td>hands over</td><td class="text-right">{data.handOver?.outgoingName ?? '–'}</td><td class="n">{data.handOver?.outgoingAt ? dayTime(data.handOver.outgoingAt, zone) : ''}</td></tr>
-					<tr><td>takes over</td><td class="text-right">{data.handOver?.incomingName ?? '–'}</td><td class="n">{data.handOver?.incomingAt ? dayTime(data.handOver.incomingAt, zone) : ''}</td></tr>
+					<tr
+						><td>hands over</td><td class="text-right">{data.handOver?.outgoingName ?? '–'}</td><td class="n"
+							>{data.handOver?.outgoingAt ? dayTime(data.handOver.outgoingAt, zone) : ''}</td
+						></tr
+					>
+					<tr
+						><td>takes over</td><td class="text-right">{data.handOver?.incomingName ?? '–'}</td><td class="n"
+							>{data.handOver?.incomingAt ? dayTime(data.handOver.incomingAt, zone) : ''}</td
+						></tr
+					>
 				</tbody>
 			</table>
 		</section>
 		{#if data.handOver && signed < 2}
 			<form class="flex flex-col gap-2" onsubmit={sign}>
 				<div class="grid grid-cols-2 gap-3">
-					<label class="text-sm"><span class="text-soft">Badge</span><input class="input h-14 w-full border-line bg-sheet text-lg" bind:value={badge} autocomplete="off" required aria-label="Badge" /></label>
-					<label class="text-sm"><span class="text-soft">PIN</span><input class="input h-14 w-full border-line bg-sheet text-lg" type="password" bind:value={pin} autocomplete="off" required aria-label="PIN" /></label>
+					<label class="text-sm"
+						><span class="text-soft">Badge</span><input
+							class="input h-14 w-full border-line bg-sheet text-lg"
+							bind:value={badge}
+							autocomplete="off"
+							required
+							aria-label="Badge"
+						/></label
+					>
+					<label class="text-sm"
+						><span class="text-soft">PIN</span><input
+							class="input h-14 w-full border-line bg-sheet text-lg"
+							type="password"
+							bind:value={pin}
+							autocomplete="off"
+							required
+							aria-label="PIN"
+						/></label
+					>
 				</div>
-				<button class="btn btn-primary min-h-16 text-lg">{signed === 0 ? 'Sign as the one who hands over' : 'Sign as the one who takes over'}</button>
+				<button class="btn min-h-16 text-lg btn-primary"
+					>{signed === 0 ? 'Sign as the one who hands over' : 'Sign as the one who takes over'}</button
+				>
 			</form>
 			<p class="text-sm text-soft">Your own badge and PIN, in place: nobody is signed out. The two must be different people.</p>
 		{:else if signed === 2}

@@ -26,7 +26,13 @@
 	<div class="flex flex-col justify-center gap-6 border-r border-line px-16">
 		<p class="flex items-center gap-3 text-3xl font-bold">
 			<svg width="52" height="34" viewBox="0 0 24 16" aria-hidden="true">
-				<path d="M1 12h7l4-8h11" fill="none" stroke="var(--copper)" stroke-width="2" /><rect x="8.5" y="8" width="6" height="6" fill="var(--ink)" />
+				<path d="M1 12h7l4-8h11" fill="none" stroke="var(--copper)" stroke-width="2" /><rect
+					x="8.5"
+					y="8"
+					width="6"
+					height="6"
+					fill="var(--ink)"
+				/>
 			</svg>
 			Keen Relay
 		</p>
@@ -53,9 +59,15 @@
 		</label>
 		<label class="flex flex-col gap-1">
 			<span>PIN</span>
-			<input class="input h-16 w-full border-line bg-paper text-xl" type="password" bind:value={pin} autocomplete="current-password" required />
+			<input
+				class="input h-16 w-full border-line bg-paper text-xl"
+				type="password"
+				bind:value={pin}
+				autocomplete="current-password"
+				required
+			/>
 		</label>
 		<p class="min-h-6 text-stop" role="alert">{problem}</p>
-		<button class="btn btn-primary h-16 text-xl" disabled={busy}>{busy ? 'Signing in…' : 'Sign in'}</button>
+		<button class="btn h-16 text-xl btn-primary" disabled={busy}>{busy ? 'Signing in…' : 'Sign in'}</button>
 	</form>
 </main>

@@ -87,4 +87,3 @@ export async function setPanel(personId: string, sideId: number, layout: PanelLa
 		await announce(trx, 'boards');
 	});
 }
-

@@ -6,7 +6,6 @@ import {
 	readPositions,
 	reconcile,
 	registerToArtwork,
-
 	type Aperture,
 	type BillOfMaterials,
 	type PlacedRow,
@@ -107,7 +106,7 @@ export async function readBoardFiles(files: BoardFiles): Promise<ReadBoard> {
 }
 
 /** Each opening with its part and the class of its limits. */
-export function classed(apertures: readonly Aperture[], { parts, partOfAperture }: Reconciliation): ClassedAperture[] {
+function classed(apertures: readonly Aperture[], { parts, partOfAperture }: Reconciliation): ClassedAperture[] {
 	const packages = new Map(parts.map((part) => [part.refDes, readPackage(part.packageName)]));
 	return apertures.map((a, i) => {
 		const refDes = partOfAperture[i] ?? null;
@@ -158,7 +157,8 @@ async function readBomFile(
 			line: 1,
 			field: 'file',
 			value: file.name,
-			message: 'This file cannot be opened as a spreadsheet: it is damaged, cut short, or another kind of archive. Save it again as XLSX or CSV.'
+			message:
+				'This file cannot be opened as a spreadsheet: it is damaged, cut short, or another kind of archive. Save it again as XLSX or CSV.'
 		}
 	]);
 	return { items: [], issues: [] };
@@ -218,7 +218,12 @@ function register(
 		const share = top ? `${Math.round(top.share * 100)} %` : 'none';
 		if (!unit) {
 			issues.push({
-				...problem(files.positions.name, 'unit', '', `The position file does not say its unit, and only ${share} of the parts meet the paste. Choose the unit.`),
+				...problem(
+					files.positions.name,
+					'unit',
+					'',
+					`The position file does not say its unit, and only ${share} of the parts meet the paste. Choose the unit.`
+				),
 				code: 'needs_units'
 			});
 			return null;
@@ -264,7 +269,10 @@ function offBoard(rows: readonly PlacedRow[], size: { widthMm: number; heightMm:
 	return rows
 		.filter(
 			(row) =>
-				row.xMm < -OFF_BOARD_MM || row.yMm < -OFF_BOARD_MM || row.xMm > size.widthMm + OFF_BOARD_MM || row.yMm > size.heightMm + OFF_BOARD_MM
+				row.xMm < -OFF_BOARD_MM ||
+				row.yMm < -OFF_BOARD_MM ||
+				row.xMm > size.widthMm + OFF_BOARD_MM ||
+				row.yMm > size.heightMm + OFF_BOARD_MM
 		)
 		.map((row) => ({
 			severity: 'error',
@@ -276,4 +284,3 @@ function offBoard(rows: readonly PlacedRow[], size: { widthMm: number; heightMm:
 			message: `Line ${row.line}: ${row.refDes} lies off the board of ${size.widthMm.toFixed(1)} x ${size.heightMm.toFixed(1)} mm. Check origin and unit.`
 		}));
 }
-

@@ -18,8 +18,12 @@ type RevisedTable = 'stencil' | 'placementProgram' | 'ovenRecipe';
 async function nextRevision(trx: Trx, table: RevisedTable, sideId: number, lineId: number | null): Promise<number> {
 	const name = { stencil: 'stencil', placementProgram: 'placement_program', ovenRecipe: 'oven_recipe' }[table];
 	const onLine = lineId === null ? sql`` : sql`and line_id = ${lineId}`;
-	await sql`update ${sql.table(name)} set status = 'retired' where board_side_id = ${sideId} ${onLine} and status = 'released'`.execute(trx);
-	const last = await sql<{ n: number }>`select coalesce(max(revision), 0) as n from ${sql.table(name)} where board_side_id = ${sideId} ${onLine}`.execute(trx);
+	await sql`update ${sql.table(name)} set status = 'retired' where board_side_id = ${sideId} ${onLine} and status = 'released'`.execute(
+		trx
+	);
+	const last = await sql<{
+		n: number;
+	}>`select coalesce(max(revision), 0) as n from ${sql.table(name)} where board_side_id = ${sideId} ${onLine}`.execute(trx);
 	return (last.rows[0]?.n ?? 0) + 1;
 }
 
@@ -39,7 +43,15 @@ async function release<T extends RevisedTable>(
 	const createdAt = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
 		const revision = await nextRevision(trx, table, sideId, lineId);
-		const values = { boardSideId: sideId, ...(lineId === null ? {} : { lineId }), ...row, revision, status: 'released', createdBy: personId, createdAt };
+		const values = {
+			boardSideId: sideId,
+			...(lineId === null ? {} : { lineId }),
+			...row,
+			revision,
+			status: 'released',
+			createdBy: personId,
+			createdAt
+		};
 		const { id } = await trx
 			.insertInto(table as 'stencil')
 			.values(values as never)
@@ -83,7 +95,7 @@ export async function releaseProgram(personId: string, sideId: number, lineId: n
 	});
 }
 
-export async function pasteById(pasteId: number): Promise<{ id: number; name: string; window: PasteWindow }> {
+async function pasteById(pasteId: number): Promise<{ id: number; name: string; window: PasteWindow }> {
 	const paste = await db.selectFrom('paste').selectAll().where('id', '=', pasteId).executeTakeFirst();
 	return paste ?? refuse('paste', pasteId, 'There is no such paste.');
 }
@@ -118,7 +130,9 @@ export function stagesOf(
 			return machine ? [{ name: station.name, secondsPerPanel: machine.totalS }] : [];
 		}
 		if (station.role === 'oven')
-			return beltCmPerMin ? [{ name: station.name, secondsPerPanel: ovenHeadwayS(panel.widthMm, station.spec.gapMm ?? 60, beltCmPerMin) }] : [];
+			return beltCmPerMin
+				? [{ name: station.name, secondsPerPanel: ovenHeadwayS(panel.widthMm, station.spec.gapMm ?? 60, beltCmPerMin) }]
+				: [];
 		return station.spec.cycleS ? [{ name: station.name, secondsPerPanel: station.spec.cycleS }] : [];
 	});
 }

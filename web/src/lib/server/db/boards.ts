@@ -43,12 +43,7 @@ export function boardSide(sideId: number) {
 /** What is released for a side, on a line where it belongs to one. */
 export async function released(sideId: number, lineId: number) {
 	const [stencil, program, recipe] = await Promise.all([
-		db
-			.selectFrom('stencil')
-			.selectAll()
-			.where('boardSideId', '=', sideId)
-			.where('status', '=', 'released')
-			.executeTakeFirst(),
+		db.selectFrom('stencil').selectAll().where('boardSideId', '=', sideId).where('status', '=', 'released').executeTakeFirst(),
 		db
 			.selectFrom('placementProgram')
 			.selectAll()

@@ -109,7 +109,18 @@ export async function placementStats(stationId: number, runId: number) {
 
 /** What each loaded reel of a run still holds: pieces when loaded less what the panels since then took and lost. */
 export async function reels(runId: number) {
-	const rows = await sql<{ stationId: number; station: string; slot: number; partNumber: string; reel: string; makerLot: string; loaded: number; loadedAt: Date; panels: number; lost: number }>`
+	const rows = await sql<{
+		stationId: number;
+		station: string;
+		slot: number;
+		partNumber: string;
+		reel: string;
+		makerLot: string;
+		loaded: number;
+		loadedAt: Date;
+		panels: number;
+		lost: number;
+	}>`
 		select distinct on (f.station_id, f.slot) f.station_id as "stationId", s.name as station, f.slot, f.part_number as "partNumber", f.reel,
 			f.maker_lot as "makerLot", f.pieces as loaded, f.loaded_at as "loadedAt", used.panels, used.lost
 		from feeder_load f join station s on s.id = f.station_id

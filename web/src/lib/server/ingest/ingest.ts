@@ -37,7 +37,13 @@ export async function ingest(text: string): Promise<Receipt> {
 			const known = await enterLedger(trx, parsed, raw, receivedAt);
 			if (known === 'duplicate') receipt.duplicates++;
 			else if (known === 'conflict')
-				await quarantine(trx, receipt, { raw, line, reason: 'same identity as an earlier message, other content', conflict: true, receivedAt });
+				await quarantine(trx, receipt, {
+					raw,
+					line,
+					reason: 'same identity as an earlier message, other content',
+					conflict: true,
+					receivedAt
+				});
 			else {
 				const reason = await attempt(trx, () => record(trx, parsed, topics));
 				if (reason === null) receipt.accepted++;

@@ -15,7 +15,12 @@ const attempt = z.int().min(1).max(20).default(1);
 
 /** What machines report. One JSON object a line; every message has its identity (source, boot id, number). */
 export const message = z.discriminatedUnion('type', [
-	z.object({ ...common, type: z.literal('state'), state: z.enum(['running', 'waiting', 'stopped', 'idle']), reason: z.string().max(120).optional() }),
+	z.object({
+		...common,
+		type: z.literal('state'),
+		state: z.enum(['running', 'waiting', 'stopped', 'idle']),
+		reason: z.string().max(120).optional()
+	}),
 	z.object({
 		...common,
 		type: z.literal('print'),
@@ -72,7 +77,14 @@ export const message = z.discriminatedUnion('type', [
 		startedAt: z.iso.datetime({ offset: true }),
 		result: z.enum(['pass', 'fail', 'abort']),
 		calls: z
-			.array(z.object({ refDes: z.string().min(1), pin: z.string().nullable().default(null), code: z.string().min(1), measured: z.string().nullable().default(null) }))
+			.array(
+				z.object({
+					refDes: z.string().min(1),
+					pin: z.string().nullable().default(null),
+					code: z.string().min(1),
+					measured: z.string().nullable().default(null)
+				})
+			)
 			.default([])
 	})
 ]);

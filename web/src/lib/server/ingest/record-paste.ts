@@ -6,7 +6,13 @@ import { localParts } from '@keen-relay/core/schedule';
 import { plantInfo } from '../line/plant.ts';
 import type { Trx } from '../db/index.ts';
 import type { MessageOf } from './messages.ts';
-import type { KnownPanel } from './record.ts';
+
+/** A panel that the line has opened. */
+export interface KnownPanel {
+	id: number;
+	runId: number;
+	boardSideId: number;
+}
 
 /** Pads of a block: one row of the readings table. */
 export const BLOCK_PADS = 64;
@@ -96,7 +102,15 @@ export async function recordPaste(trx: Trx, m: MessageOf<'paste_inspection'>, pa
 	for (const c of summary.classes)
 		await trx
 			.insertInto('pasteClassDay')
-			.values({ boardSideId: panel.boardSideId, day, padClass: c.padClass, pads: c.pads, fails: c.fails, sumPct: c.sum, sumSquaresPct: c.sumSquares })
+			.values({
+				boardSideId: panel.boardSideId,
+				day,
+				padClass: c.padClass,
+				pads: c.pads,
+				fails: c.fails,
+				sumPct: c.sum,
+				sumSquaresPct: c.sumSquares
+			})
 			.onConflict((conflict) =>
 				conflict.columns(['boardSideId', 'day', 'padClass']).doUpdateSet((eb) => ({
 					pads: eb('pasteClassDay.pads', '+', eb.ref('excluded.pads')),

@@ -1,7 +1,7 @@
 import type { Topic, Trx } from '../db/index.ts';
 import type { StationRole } from '$lib/model/types.ts';
 import type { Message, MessageOf } from './messages.ts';
-import { recordPaste } from './record-paste.ts';
+import { recordPaste, type KnownPanel } from './record-paste.ts';
 
 interface Station {
 	id: number;
@@ -9,12 +9,6 @@ interface Station {
 	role: StationRole;
 	name: string;
 	last: boolean;
-}
-
-export interface KnownPanel {
-	id: number;
-	runId: number;
-	boardSideId: number;
 }
 
 const ROLE_OF: Record<Message['type'], StationRole | null> = {
@@ -136,12 +130,7 @@ async function openPanel(trx: Trx, m: MessageOf<'print'>, station: Station): Pro
 }
 
 async function recordFeeder(trx: Trx, m: MessageOf<'feeder_loaded'>, station: Station): Promise<string | null> {
-	const run = await trx
-		.selectFrom('run')
-		.select('id')
-		.where('lineId', '=', station.lineId)
-		.where('endedAt', 'is', null)
-		.executeTakeFirst();
+	const run = await trx.selectFrom('run').select('id').where('lineId', '=', station.lineId).where('endedAt', 'is', null).executeTakeFirst();
 	if (!run) return 'the line is not building anything';
 	await trx
 		.insertInto('feederLoad')

@@ -51,6 +51,9 @@ export async function startClock(demo: boolean): Promise<void> {
 	}
 	setInterval(() => {
 		// A beat that fails while the database is away is made up by the next one.
-		db.updateTable('plantClock').set({ seenAt: new Date() }).execute().catch(() => undefined);
+		db.updateTable('plantClock')
+			.set({ seenAt: new Date() })
+			.execute()
+			.catch(() => undefined);
 	}, HEARTBEAT_MS).unref();
 }

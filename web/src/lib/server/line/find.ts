@@ -5,7 +5,7 @@ import { db } from '../db/index.ts';
 const IDENTIFIER = /^(S|P|1P|1T)(?=[A-Z0-9])/;
 
 /** The fields of an ISO/IEC 15434 envelope, or the code itself. */
-export function codesIn(scan: string): string[] {
+function codesIn(scan: string): string[] {
 	const text = scan.trim();
 	if (!text.startsWith('[)>')) return [text];
 	return text
@@ -21,7 +21,12 @@ export async function find(scan: string): Promise<Found> {
 		const found = await findCode(code);
 		if (found) return found;
 	}
-	return { ok: false, what: `No: ${scan.trim().slice(0, 40)} is not known`, why: 'No panel, reel, job or badge has this code.', href: null };
+	return {
+		ok: false,
+		what: `No: ${scan.trim().slice(0, 40)} is not known`,
+		why: 'No panel, reel, job or badge has this code.',
+		href: null
+	};
 }
 
 async function findCode(code: string): Promise<Found | null> {
@@ -33,7 +38,8 @@ async function findCode(code: string): Promise<Found | null> {
 		.select(['panel.serial', 'job.number'])
 		.where('panel.serial', '=', code)
 		.executeTakeFirst();
-	if (panel) return { ok: true, what: `Panel ${panel.serial}`, why: `of job ${panel.number}`, href: `/panels/${encodeURIComponent(panel.serial)}` };
+	if (panel)
+		return { ok: true, what: `Panel ${panel.serial}`, why: `of job ${panel.number}`, href: `/panels/${encodeURIComponent(panel.serial)}` };
 	const reel = await db
 		.selectFrom('feederLoad')
 		.innerJoin('station', 'station.id', 'feederLoad.stationId')

@@ -75,7 +75,11 @@ const BY_ROLE: Record<StationRole, (station: StationRow, run: CurrentRun) => Pro
 	async pasteCheck(_station, run) {
 		const series = await pasteSeries(run.id, 200);
 		const passed = yieldOf(series.filter((s) => s.result !== 'reject').length, series.length);
-		const { verdict } = judgeChart('Mean volume', '%', series.map((s) => s.meanVolumePct));
+		const { verdict } = judgeChart(
+			'Mean volume',
+			'%',
+			series.map((s) => s.meanVolumePct)
+		);
 		const worst = countFails(series.flatMap((s) => s.worst.map((w) => ({ refDes: `pad ${w.pad + 1}`, code: w.code })))).byPlace[0];
 		return {
 			figure: series.length ? percent(passed.passed / passed.units) : '–',

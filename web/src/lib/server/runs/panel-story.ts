@@ -81,7 +81,14 @@ function reelsFor(runId: number, panelId: number) {
 		.innerJoin('placementReport', 'placementReport.stationId', 'feederLoad.stationId')
 		.innerJoin('station', 'station.id', 'feederLoad.stationId')
 		.distinctOn(['feederLoad.stationId', 'feederLoad.slot'])
-		.select(['station.name as station', 'feederLoad.slot', 'feederLoad.partNumber', 'feederLoad.reel', 'feederLoad.makerLot', 'feederLoad.loadedAt'])
+		.select([
+			'station.name as station',
+			'feederLoad.slot',
+			'feederLoad.partNumber',
+			'feederLoad.reel',
+			'feederLoad.makerLot',
+			'feederLoad.loadedAt'
+		])
 		.where('feederLoad.runId', '=', runId)
 		.where('placementReport.panelId', '=', panelId)
 		.whereRef('feederLoad.loadedAt', '<=', 'placementReport.placedAt')
@@ -90,4 +97,3 @@ function reelsFor(runId: number, panelId: number) {
 		.orderBy('feederLoad.loadedAt', 'desc')
 		.execute();
 }
-

@@ -7,7 +7,10 @@ import { plantNow } from '../line/clock.ts';
 import { logAction } from '../people/log.ts';
 import { Refusal, refuse } from '../answer.ts';
 
-export async function createJob(personId: string, job: { number: string; boardRevisionId: number; panels: number }): Promise<{ id: number }> {
+export async function createJob(
+	personId: string,
+	job: { number: string; boardRevisionId: number; panels: number }
+): Promise<{ id: number }> {
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
 		const row = await trx
@@ -55,9 +58,13 @@ export async function startRun(personId: string, jobId: number, lineId: number):
 	const missing = await missingForRun(job.sideId, lineId);
 	if (missing.length)
 		throw new Refusal(
-			missing.map(
-				(what): Issue => ({ severity: 'error', code: 'not_ready', field: 'job', value: job.number, message: `${job.number} cannot start: ${what} is missing.` })
-			)
+			missing.map((what): Issue => ({
+				severity: 'error',
+				code: 'not_ready',
+				field: 'job',
+				value: job.number,
+				message: `${job.number} cannot start: ${what} is missing.`
+			}))
 		);
 	const { stencil, program, recipe } = await released(job.sideId, lineId);
 	const at = new Date(await plantNow());

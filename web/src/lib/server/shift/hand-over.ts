@@ -38,7 +38,17 @@ export async function writeNote(personId: string, lineId: number, date: string, 
 	await db.transaction().execute(async (trx) => {
 		await trx
 			.insertInto('handOver')
-			.values({ lineId, shiftDate: date, shiftName: name, lines, note, outgoingId: null, outgoingAt: null, incomingId: null, incomingAt: null })
+			.values({
+				lineId,
+				shiftDate: date,
+				shiftName: name,
+				lines,
+				note,
+				outgoingId: null,
+				outgoingAt: null,
+				incomingId: null,
+				incomingAt: null
+			})
 			.onConflict((conflict) => conflict.columns(['lineId', 'shiftDate', 'shiftName']).doUpdateSet({ note, lines }))
 			.execute();
 		await logAction(trx, personId, 'handOver.write', `${name} shift, ${date}`);
@@ -56,7 +66,8 @@ export async function sign(lineId: number, date: string, name: string, badge: st
 	const before = await handOverOf(lineId, date, name);
 	if (!before) return refuse('hand-over', date, 'Write the hand-over first.');
 	if (before.incomingId) return refuse('hand-over', date, 'Both people have signed already.');
-	if (before.outgoingId === person.id) return refuse('badge', badge, `${person.name} signed as the outgoing person. Somebody else takes over.`);
+	if (before.outgoingId === person.id)
+		return refuse('badge', badge, `${person.name} signed as the outgoing person. Somebody else takes over.`);
 	const at = new Date(await plantNow());
 	const lines = JSON.stringify(handOverLines(await shiftFacts(lineId, shift)));
 	await db.transaction().execute(async (trx) => {

@@ -21,7 +21,9 @@ export async function shiftFacts(lineId: number, shift: Shift): Promise<ShiftFac
 		sql<{ panels: number; rejected: number }>`
 			select count(*)::int as panels, count(*) filter (where s.result = 'reject')::int as rejected
 			from paste_summary s join panel p on p.id = s.panel_id join run r on r.id = p.run_id
-			where r.line_id = ${lineId} and s.measured_at >= ${between.from} and s.measured_at < ${between.to} and s.inspection_attempt = 1`.execute(db),
+			where r.line_id = ${lineId} and s.measured_at >= ${between.from} and s.measured_at < ${between.to} and s.inspection_attempt = 1`.execute(
+			db
+		),
 		currentRun(lineId),
 		db
 			.selectFrom('actionLog')
@@ -41,16 +43,24 @@ export async function shiftFacts(lineId: number, shift: Shift): Promise<ShiftFac
 		const result = firstPass(seen);
 		yields.push({ step: station.name, result });
 		fails.push(...countFails(failed).byPlace.map(({ key, count }) => ({ step: station.name, what: key, count })));
-		if (result.units > result.passed) open.push({ what: `circuits failed at ${station.name}, not settled`, count: result.units - result.passed });
+		if (result.units > result.passed)
+			open.push({ what: `circuits failed at ${station.name}, not settled`, count: result.units - result.passed });
 	}
 	return {
 		panelsPrinted: panels.rows[0]!.printed,
 		panelsFinished: panels.rows[0]!.finished,
 		yields,
 		fails: fails.sort((a, b) => b.count - a.count).slice(0, FAILS_SHOWN),
-		running: run && run.startedAt < between.to ? [{ job: run.number, board: `${run.board} ${run.side}`, done: run.finished, quantity: run.panels }] : [],
+		running:
+			run && run.startedAt < between.to
+				? [{ job: run.number, board: `${run.board} ${run.side}`, done: run.finished, quantity: run.panels }]
+				: [],
 		open,
-		changes: changes.map((c) => ({ at: localParts(c.at.getTime(), plant.timeZone).time, who: c.name, what: `${WORDS[c.action] ?? c.action}: ${c.subject}` }))
+		changes: changes.map((c) => ({
+			at: localParts(c.at.getTime(), plant.timeZone).time,
+			who: c.name,
+			what: `${WORDS[c.action] ?? c.action}: ${c.subject}`
+		}))
 	};
 }
 

@@ -10,5 +10,12 @@ export async function load({ params, depends }) {
 	if (!row) error(404, `There is no board side ${id}.`);
 	const { apertures, parts, bom, ...side } = row;
 	const built = await db.selectFrom('run').select('id').where('boardSideId', '=', id).executeTakeFirst();
-	return { side, openings: apertures.length, parts: parts.length, bomLines: bom.length, files: await filesOf(id), built: built !== undefined };
+	return {
+		side,
+		openings: apertures.length,
+		parts: parts.length,
+		bomLines: bom.length,
+		files: await filesOf(id),
+		built: built !== undefined
+	};
 }

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { panelGeometry, type PanelGeometry } from '@keen-relay/core/artwork';
 	import { InputError, may } from '@keen-relay/core/judgement';
@@ -15,15 +16,18 @@
 	let view = $state<'board' | 'panel'>('board');
 	let picked = $state<number | null>(null);
 	let selected = $state<number | null>(null);
-	let rows = $derived(data.side.panel.rows);
-	let columns = $derived(data.side.panel.columns);
-	let pitchXMm = $derived(data.side.panel.pitchXMm);
-	let pitchYMm = $derived(data.side.panel.pitchYMm);
-	let railMm = $derived(data.side.panel.railMm);
-	let fiducials = $derived(data.side.panel.fiducials.map((f) => `${f.x}, ${f.y}`).join('\n'));
+	let rows = $state(untrack(() => data.side.panel.rows));
+	let columns = $state(untrack(() => data.side.panel.columns));
+	let pitchXMm = $state(untrack(() => data.side.panel.pitchXMm));
+	let pitchYMm = $state(untrack(() => data.side.panel.pitchYMm));
+	let railMm = $state(untrack(() => data.side.panel.railMm));
+	let fiducials = $state(untrack(() => data.side.panel.fiducials.map((f) => `${f.x}, ${f.y}`).join('\n')));
 
 	$effect(() => {
-		loadGeometry(data.side.id).then((g) => (geometry = g), (e: Error) => (problem = e.message));
+		loadGeometry(data.side.id).then(
+			(g) => (geometry = g),
+			(e: Error) => (problem = e.message)
+		);
 	});
 	const marks: Point[] = $derived(
 		fiducials
@@ -34,10 +38,18 @@
 				return { x: x ?? NaN, y: y ?? NaN };
 			})
 	);
-	const layout = $derived({ rows: Number(rows), columns: Number(columns), pitchXMm: Number(pitchXMm), pitchYMm: Number(pitchYMm), railMm: Number(railMm), fiducials: marks });
+	const layout = $derived({
+		rows: Number(rows),
+		columns: Number(columns),
+		pitchXMm: Number(pitchXMm),
+		pitchYMm: Number(pitchYMm),
+		railMm: Number(railMm),
+		fiducials: marks
+	});
 	const panel: { geometry: PanelGeometry | null; refusal: string } = $derived.by(() => {
 		try {
-			if (marks.some((f) => !Number.isFinite(f.x) || !Number.isFinite(f.y))) return { geometry: null, refusal: 'A fiducial is two numbers, x and y in mm, on a line of its own.' };
+			if (marks.some((f) => !Number.isFinite(f.x) || !Number.isFinite(f.y)))
+				return { geometry: null, refusal: 'A fiducial is two numbers, x and y in mm, on a line of its own.' };
 			return { geometry: panelGeometry(data.side, layout), refusal: '' };
 		} catch (error) {
 			if (error instanceof InputError) return { geometry: null, refusal: `${error.message}.` };
@@ -63,12 +75,20 @@
 				</h1>
 				<p class="text-soft">
 					{errors ? `${errors} disagreements between the files keep it from running.` : 'Parts list, positions and paste agree.'}
-					{data.openings} openings, {data.parts} parts, {data.bomLines} lines; {data.side.widthMm.toFixed(2)} × {data.side.heightMm.toFixed(2)} mm; {data.side.customer}.
+					{data.openings} openings, {data.parts} parts, {data.bomLines} lines; {data.side.widthMm.toFixed(2)} × {data.side.heightMm.toFixed(
+						2
+					)} mm; {data.side.customer}.
 				</p>
 			</div>
 			<div class="join">
-				<button class="btn join-item h-11 border-line bg-sheet {view === 'board' ? 'border-2 border-copper' : ''}" onclick={() => (view = 'board')}>Board</button>
-				<button class="btn join-item h-11 border-line bg-sheet {view === 'panel' ? 'border-2 border-copper' : ''}" onclick={() => (view = 'panel')}>Panel</button>
+				<button
+					class="btn join-item h-11 border-line bg-sheet {view === 'board' ? 'border-2 border-copper' : ''}"
+					onclick={() => (view = 'board')}>Board</button
+				>
+				<button
+					class="btn join-item h-11 border-line bg-sheet {view === 'panel' ? 'border-2 border-copper' : ''}"
+					onclick={() => (view = 'panel')}>Panel</button
+				>
 			</div>
 		</div>
 		<div class="min-h-0 flex-1">
@@ -93,7 +113,9 @@
 	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 py-3">
 		{#if chosen}
 			<section class="text-sm">
-				<h2 class="border-b border-hair pb-1 font-semibold">{chosen.refDes ?? 'No part'}, opening {chosen.index + 1}{chosen.pin ? `, pin ${chosen.pin}` : ', pin unknown'}</h2>
+				<h2 class="border-b border-hair pb-1 font-semibold">
+					{chosen.refDes ?? 'No part'}, opening {chosen.index + 1}{chosen.pin ? `, pin ${chosen.pin}` : ', pin unknown'}
+				</h2>
 				<table class="rows">
 					<tbody>
 						{#if chosenPart}
@@ -101,7 +123,11 @@
 							<tr><td>package</td><td class="text-right">{chosenPart.packageName}</td></tr>
 							<tr><td>at, mm</td><td class="n">{chosenPart.xMm.toFixed(3)}, {chosenPart.yMm.toFixed(3)}, {chosenPart.rotationDeg}°</td></tr>
 						{/if}
-						<tr><td>opening</td><td class="n">{chosen.widthMm.toFixed(3)} × {chosen.lengthMm.toFixed(3)} mm, {chosen.areaMm2.toFixed(4)} mm²</td></tr>
+						<tr
+							><td>opening</td><td class="n"
+								>{chosen.widthMm.toFixed(3)} × {chosen.lengthMm.toFixed(3)} mm, {chosen.areaMm2.toFixed(4)} mm²</td
+							></tr
+						>
 						<tr><td>drawn by line</td><td class="n">{chosen.line}</td></tr>
 					</tbody>
 				</table>
@@ -110,23 +136,73 @@
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Do the files agree?</h2>
 			<div class="max-h-[170px] overflow-y-auto">
-				{#if all.length}<Issues issues={all} onpick={(i) => ((picked = i), (view = 'board'))} {picked} />{:else}<p class="py-2 text-sm">Yes: every part has its position and its paste.</p>{/if}
+				{#if all.length}<Issues issues={all} onpick={(i) => ((picked = i), (view = 'board'))} {picked} />{:else}<p class="py-2 text-sm">
+						Yes: every part has its position and its paste.
+					</p>{/if}
 			</div>
 		</section>
 		<section class="text-sm">
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Panel{data.side.panelSetBy ? '' : ', not set yet'}</h2>
 			<div class="mt-2 grid grid-cols-2 gap-2" onfocusin={() => (view = 'panel')} role="group" aria-label="Panel layout">
-				<label><span class="text-soft">Columns</span><input class="input figure w-full border-line bg-sheet" type="number" min="1" max="20" bind:value={columns} aria-label="Columns" /></label>
-				<label><span class="text-soft">Rows</span><input class="input figure w-full border-line bg-sheet" type="number" min="1" max="20" bind:value={rows} aria-label="Rows" /></label>
-				<label><span class="text-soft">Pitch x, mm</span><input class="input figure w-full border-line bg-sheet" type="number" step="any" bind:value={pitchXMm} aria-label="Pitch x, mm" /></label>
-				<label><span class="text-soft">Pitch y, mm</span><input class="input figure w-full border-line bg-sheet" type="number" step="any" bind:value={pitchYMm} aria-label="Pitch y, mm" /></label>
-				<label><span class="text-soft">Rail, mm</span><input class="input figure w-full border-line bg-sheet" type="number" step="any" bind:value={railMm} aria-label="Rail, mm" /></label>
-				<p class="self-end pb-2 figure">{panel.geometry ? `${panel.geometry.widthMm.toFixed(1)} × ${panel.geometry.heightMm.toFixed(1)} mm` : ''}</p>
-				<label class="col-span-2"><span class="text-soft">Fiducials, x, y in mm, one a line</span><textarea class="textarea figure h-20 w-full border-line bg-sheet" bind:value={fiducials}></textarea></label>
+				<label
+					><span class="text-soft">Columns</span><input
+						class="figure input w-full border-line bg-sheet"
+						type="number"
+						min="1"
+						max="20"
+						bind:value={columns}
+						aria-label="Columns"
+					/></label
+				>
+				<label
+					><span class="text-soft">Rows</span><input
+						class="figure input w-full border-line bg-sheet"
+						type="number"
+						min="1"
+						max="20"
+						bind:value={rows}
+						aria-label="Rows"
+					/></label
+				>
+				<label
+					><span class="text-soft">Pitch x, mm</span><input
+						class="figure input w-full border-line bg-sheet"
+						type="number"
+						step="any"
+						bind:value={pitchXMm}
+						aria-label="Pitch x, mm"
+					/></label
+				>
+				<label
+					><span class="text-soft">Pitch y, mm</span><input
+						class="figure input w-full border-line bg-sheet"
+						type="number"
+						step="any"
+						bind:value={pitchYMm}
+						aria-label="Pitch y, mm"
+					/></label
+				>
+				<label
+					><span class="text-soft">Rail, mm</span><input
+						class="figure input w-full border-line bg-sheet"
+						type="number"
+						step="any"
+						bind:value={railMm}
+						aria-label="Rail, mm"
+					/></label
+				>
+				<p class="figure self-end pb-2">
+					{panel.geometry ? `${panel.geometry.widthMm.toFixed(1)} × ${panel.geometry.heightMm.toFixed(1)} mm` : ''}
+				</p>
+				<label class="col-span-2"
+					><span class="text-soft">Fiducials, x, y in mm, one a line</span><textarea
+						class="figure textarea h-20 w-full border-line bg-sheet"
+						bind:value={fiducials}></textarea></label
+				>
 			</div>
 			{#if panel.refusal}<p class="py-1 text-stop" role="alert">{panel.refusal}</p>{/if}
 			<button
-				class="btn btn-primary mt-2 min-h-14 w-full text-lg"
+				class="btn mt-2 min-h-14 w-full text-lg btn-primary"
 				disabled={!allowed || !panel.geometry}
 				onclick={() => act('PUT', `/api/v1/sides/${data.side.id}/panel`, layout, 'Panel set')}
 			>
@@ -135,9 +211,13 @@
 		</section>
 		<section class="text-sm">
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Files</h2>
-			<table class="rows"><tbody>
-				{#each data.files as file (file.id)}<tr><td>{file.kind}</td><td class="truncate">{file.name}</td><td class="n">{(file.bytes / 1024).toFixed(1)} KiB</td></tr>{/each}
-			</tbody></table>
+			<table class="rows">
+				<tbody>
+					{#each data.files as file (file.id)}<tr
+							><td>{file.kind}</td><td class="truncate">{file.name}</td><td class="n">{(file.bytes / 1024).toFixed(1)} KiB</td></tr
+						>{/each}
+				</tbody>
+			</table>
 		</section>
 	</aside>
 </div>

@@ -10,7 +10,10 @@
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
 	$effect(() => {
-		loadGeometry(data.panel.boardSideId).then((g) => (geometry = g), () => (geometry = null));
+		loadGeometry(data.panel.boardSideId).then(
+			(g) => (geometry = g),
+			() => (geometry = null)
+		);
 	});
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const names = $derived(geometry ? openingNames(geometry.apertures) : []);
@@ -21,7 +24,8 @@
 	const failedRefs = $derived(new Set(data.visits.flatMap((v) => (v.refDes ? [`${v.circuit}/${v.refDes}`] : []))));
 	const level = $derived(failed.length || paste?.result === 'reject' ? 'act' : data.panel.finishedAt ? 'good' : paste ? 'watch' : 'noData');
 	const passes = $derived(new Set(data.visits.map((v) => v.id)).size);
-	const padName = (i: number) => (names.length ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`);
+	const padName = (i: number) =>
+		names.length ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`;
 	const lostOf = (lost: Record<string, number>) => Object.values(lost).reduce((a, b) => a + b, 0);
 </script>
 
@@ -31,9 +35,18 @@
 			<LevelMark {level} size={26} /><span class="figure">{data.panel.serial}</span>
 		</h1>
 		<p class="text-soft">
-			{data.panel.board} {data.panel.boardRevision}, {data.panel.side}; job {data.panel.job} on {data.panel.line}.
-			{data.panel.finishedAt ? `Finished ${dayTime(data.panel.finishedAt, zone)}.` : data.panel.stationName ? `Last reported from ${data.panel.stationName}.` : ''}
-			{failed.length ? `${new Set(failed.map((f) => f.circuit)).size} circuits failed.` : passes ? 'Nothing failed at inspection.' : 'Not inspected yet.'}
+			{data.panel.board}
+			{data.panel.boardRevision}, {data.panel.side}; job {data.panel.job} on {data.panel.line}.
+			{data.panel.finishedAt
+				? `Finished ${dayTime(data.panel.finishedAt, zone)}.`
+				: data.panel.stationName
+					? `Last reported from ${data.panel.stationName}.`
+					: ''}
+			{failed.length
+				? `${new Set(failed.map((f) => f.circuit)).size} circuits failed.`
+				: passes
+					? 'Nothing failed at inspection.'
+					: 'Not inspected yet.'}
 		</p>
 		<div class="min-h-0 flex-1">
 			{#if geometry && panel}
@@ -59,48 +72,77 @@
 	<aside class="min-h-0 overflow-y-auto border-l border-line px-5 py-3 text-sm">
 		<h2 class="border-b border-hair pb-1 font-semibold text-soft">Built with</h2>
 		<p class="py-1">
-			Stencil {data.panel.stencilRevision} ({data.panel.foilUm} µm), program {data.panel.programRevision}, oven recipe {data.panel.recipeRevision}
+			Stencil {data.panel.stencilRevision} ({data.panel.foilUm} µm), program {data.panel.programRevision}, oven recipe {data.panel
+				.recipeRevision}
 			<span class="figure">({data.panel.recipe.setC.join(' ')}, {data.panel.recipe.beltCmPerMin} cm/min)</span>
 		</p>
 		<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">What happened</h2>
 		<table class="rows">
 			<tbody>
 				{#each data.prints as print (print.id)}
-					<tr><td class="figure">{clockTime(print.printedAt, zone)}</td><td>printed, attempt {print.printAttempt}</td><td>{print.stroke === 'F' ? 'front' : 'rear'} stroke, {print.printsSinceWipe} since wipe, <span class="figure">{print.cycleS.toFixed(1)} s</span></td></tr>
+					<tr
+						><td class="figure">{clockTime(print.printedAt, zone)}</td><td>printed, attempt {print.printAttempt}</td><td
+							>{print.stroke === 'F' ? 'front' : 'rear'} stroke, {print.printsSinceWipe} since wipe,
+							<span class="figure">{print.cycleS.toFixed(1)} s</span></td
+						></tr
+					>
 				{/each}
 				{#each data.paste as p (p.inspectionAttempt)}
 					<tr>
 						<td class="figure">{clockTime(p.measuredAt, zone)}</td>
-						<td><span class="flex items-center gap-1"><LevelMark level={p.result === 'pass' ? 'good' : p.result === 'review' ? 'watch' : 'act'} />paste {p.result}</span></td>
+						<td
+							><span class="flex items-center gap-1"
+								><LevelMark level={p.result === 'pass' ? 'good' : p.result === 'review' ? 'watch' : 'act'} />paste {p.result}</span
+							></td
+						>
 						<td>mean <span class="figure">{p.meanVolumePct.toFixed(1)} %</span>, {p.fails} fail, {p.warnings} warn of {p.pads}</td>
 					</tr>
 				{/each}
 				{#each data.placements as place (place.stationId)}
-					<tr><td class="figure">{clockTime(place.placedAt, zone)}</td><td>{place.name}</td><td><span class="figure">{place.cycleS.toFixed(1)} s</span>, {lostOf(place.lost)} picks lost</td></tr>
+					<tr
+						><td class="figure">{clockTime(place.placedAt, zone)}</td><td>{place.name}</td><td
+							><span class="figure">{place.cycleS.toFixed(1)} s</span>, {lostOf(place.lost)} picks lost</td
+						></tr
+					>
 				{/each}
 				{#each data.oven as pass (pass.id)}
-					<tr><td class="figure">{clockTime(pass.leftAt, zone)}</td><td>oven</td><td class="figure">{pass.zoneC.map((c) => c.toFixed(0)).join(' ')} °C, {pass.beltCmPerMin.toFixed(1)} cm/min</td></tr>
+					<tr
+						><td class="figure">{clockTime(pass.leftAt, zone)}</td><td>oven</td><td class="figure"
+							>{pass.zoneC.map((c) => c.toFixed(0)).join(' ')} °C, {pass.beltCmPerMin.toFixed(1)} cm/min</td
+						></tr
+					>
 				{/each}
 				{#each data.visits as visit, i (`${visit.id}-${i}`)}
 					<tr>
 						<td class="figure">{clockTime(visit.startedAt, zone)}</td>
 						<td><span class="flex items-center gap-1"><LevelMark level={visit.result === 'pass' ? 'good' : 'act'} />{visit.name}</span></td>
-						<td>circuit {visit.circuit + 1}: {visit.result}{visit.refDes ? `, ${visit.refDes}${visit.pin ? ` pin ${visit.pin}` : ''} ${visit.code}` : ''}{visit.measured ? `, ${visit.measured}` : ''}</td>
+						<td
+							>circuit {visit.circuit + 1}: {visit.result}{visit.refDes
+								? `, ${visit.refDes}${visit.pin ? ` pin ${visit.pin}` : ''} ${visit.code}`
+								: ''}{visit.measured ? `, ${visit.measured}` : ''}</td
+						>
 					</tr>
 				{/each}
 			</tbody>
 		</table>
 		{#if paste?.worst.length}
 			<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">Pads that failed</h2>
-			<table class="rows"><tbody>
-				{#each paste.worst as w (w.pad)}<tr><td>{padName(w.pad)}</td><td>{w.code}</td><td class="n">{w.volumePct.toFixed(0)} %</td></tr>{/each}
-			</tbody></table>
+			<table class="rows">
+				<tbody>
+					{#each paste.worst as w (w.pad)}<tr><td>{padName(w.pad)}</td><td>{w.code}</td><td class="n">{w.volumePct.toFixed(0)} %</td></tr
+						>{/each}
+				</tbody>
+			</table>
 		{/if}
 		<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">Reels that fed it</h2>
 		<table class="rows">
 			<tbody>
 				{#each data.reels as reel (`${reel.station}/${reel.slot}`)}
-					<tr><td>{reel.station}</td><td class="n">{reel.slot}</td><td>{reel.partNumber}</td><td class="figure">{reel.reel}</td><td class="figure">{reel.makerLot}</td></tr>
+					<tr
+						><td>{reel.station}</td><td class="n">{reel.slot}</td><td>{reel.partNumber}</td><td class="figure">{reel.reel}</td><td
+							class="figure">{reel.makerLot}</td
+						></tr
+					>
 				{:else}<tr><td class="text-soft">Not placed yet.</td></tr>{/each}
 			</tbody>
 		</table>

@@ -4,4 +4,7 @@
 	let { data } = $props();
 </script>
 
-<InspectionPage {...data} caution="Test stations carry live voltage and stored charge: interlocks stay in force; pressing fixtures pinch." />
+<InspectionPage
+	{...data}
+	caution="Test stations carry live voltage and stored charge: interlocks stay in force; pressing fixtures pinch."
+/>

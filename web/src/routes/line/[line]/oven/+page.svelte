@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { InputError, may, noData } from '@keen-relay/core/judgement';
 	import { bestMoves, checkProfile, METRIC_WORDS, type ProfileCheck } from '@keen-relay/core/reflow';
@@ -14,9 +15,9 @@
 	let { data } = $props();
 	const oven = $derived(data.station.spec.oven!);
 	// Edited here, compared with what is released, kept only by releasing it.
-	let setC = $derived([...data.start.setC]);
-	let belt = $derived(data.start.beltCmPerMin);
-	let pasteId = $derived(data.pasteId);
+	let setC = $state(untrack(() => [...data.start.setC]));
+	let belt = $state(untrack(() => data.start.beltCmPerMin));
+	let pasteId = $state(untrack(() => data.pasteId));
 	let tuning: { stop: () => void; steps: number } | null = $state(null);
 	const paste = $derived(data.pastes.find((p) => p.id === pasteId)!);
 	const recipe = $derived({ setC: setC.map(Number), beltCmPerMin: Number(belt) });
@@ -34,7 +35,9 @@
 	$effect(() => {
 		if (result.check) lastGood = result.check;
 	});
-	const verdict = $derived(result.check?.verdict ?? { ...noData(result.refusal), level: data.side ? ('act' as const) : ('noData' as const) });
+	const verdict = $derived(
+		result.check?.verdict ?? { ...noData(result.refusal), level: data.side ? ('act' as const) : ('noData' as const) }
+	);
 	/** Changes that are worth a visit to the oven: at least one point of the window. */
 	const moves = $derived(
 		result.check
@@ -44,7 +47,10 @@
 			: []
 	);
 	const changed = $derived(
-		!data.recipe || data.pasteId !== pasteId || data.recipe.beltCmPerMin !== recipe.beltCmPerMin || data.recipe.setC.some((c, i) => c !== recipe.setC[i])
+		!data.recipe ||
+			data.pasteId !== pasteId ||
+			data.recipe.beltCmPerMin !== recipe.beltCmPerMin ||
+			data.recipe.setC.some((c, i) => c !== recipe.setC[i])
 	);
 	const allowed = $derived(data.side && page.data.person && may(page.data.person.role, 'recipe.release'));
 	const headway = $derived(data.side && belt > 0 ? ovenHeadwayS(data.side.geometry.widthMm, data.station.spec.gapMm ?? 60, belt) : null);
@@ -70,7 +76,10 @@
 
 <StationFrame {verdict}>
 	{#snippet about()}
-		{#if data.recipe && !changed}Recipe {data.recipe.revision}, released. {:else if data.recipe}Edited; recipe {data.recipe.revision} is what is released. {:else}No recipe is released: this is a start. {/if}
+		{#if data.recipe && !changed}Recipe {data.recipe.revision}, released.
+		{:else if data.recipe}Edited; recipe {data.recipe.revision} is what is released.
+		{:else}No recipe is released: this is a start.
+		{/if}
 		Predicted from thickness, copper and parts until a profile is measured: ±8 °C, ±14 s.
 	{/snippet}
 	{#snippet bar()}
@@ -104,22 +113,30 @@
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">To get further inside</h2>
 				{#each moves as move (move.action)}
-					<button class="flex w-full justify-between border-b border-hair py-2 text-left font-semibold hover:text-copper" onclick={() => take(move.recipe)}>
-						<span>{move.action}</span><span class="figure font-normal">{Number.isFinite(move.usePct) ? `${move.usePct.toFixed(0)} %` : 'over 100 %'}</span>
+					<button
+						class="flex w-full justify-between border-b border-hair py-2 text-left font-semibold hover:text-copper"
+						onclick={() => take(move.recipe)}
+					>
+						<span>{move.action}</span><span class="figure font-normal"
+							>{Number.isFinite(move.usePct) ? `${move.usePct.toFixed(0)} %` : 'over 100 %'}</span
+						>
 					</button>
 				{:else}<p class="border-b border-hair py-2 text-soft">No single change gains a point. Tune tries several at once.</p>{/each}
 			</section>
 		{/if}
 		<div class="flex gap-3">
 			{#if tuning}
-				<button class="btn min-h-16 flex-1 border-ink bg-transparent text-lg" onclick={() => tuning?.stop()}>Stop, {tuning.steps} steps</button>
+				<button class="btn min-h-16 flex-1 border-ink bg-transparent text-lg" onclick={() => tuning?.stop()}
+					>Stop, {tuning.steps} steps</button
+				>
 			{:else}
 				<button class="btn min-h-16 flex-1 border-ink bg-transparent text-lg" disabled={!result.check} onclick={tune}>Tune</button>
 			{/if}
 			<button
-				class="btn btn-primary min-h-16 flex-[2] text-lg"
+				class="btn min-h-16 flex-[2] text-lg btn-primary"
 				disabled={!allowed || !changed || !result.check || tuning !== null}
-				onclick={() => act('POST', '/api/v1/recipes', { sideId: data.side?.id, lineId: data.lineId, pasteId, ...recipe }, 'Oven recipe released')}
+				onclick={() =>
+					act('POST', '/api/v1/recipes', { sideId: data.side?.id, lineId: data.lineId, pasteId, ...recipe }, 'Oven recipe released')}
 			>
 				{changed ? 'Release recipe' : `Recipe ${data.recipe?.revision} released`}
 			</button>
@@ -128,7 +145,13 @@
 			<section>
 				<h2 class="text-sm font-semibold text-soft">Spots</h2>
 				<table class="rows text-sm" data-testid="spots">
-					<thead><tr><th></th><th class="n">peak °C</th><th class="n">above s</th><th class="n">soak s</th><th class="n">rise</th><th class="n">use %</th></tr></thead>
+					<thead
+						><tr
+							><th></th><th class="n">peak °C</th><th class="n">above s</th><th class="n">soak s</th><th class="n">rise</th><th class="n"
+								>use %</th
+							></tr
+						></thead
+					>
 					<tbody>
 						{#each result.check.spots as spot (spot.spot.name)}
 							<tr title="{spot.spot.at}, time constant {spot.spot.tauS.toFixed(1)} s; worst: {METRIC_WORDS[spot.worst.metric].name}">

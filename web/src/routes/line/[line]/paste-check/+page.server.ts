@@ -16,7 +16,16 @@ export async function load({ params, url, depends }) {
 		station,
 		runId: run?.id ?? null,
 		foilUm: run?.foilUm ?? null,
-		series: series.map(({ serial, result, fails, warnings, pads, measuredAt, worst }, i) => ({ serial, result, fails, warnings, pads, measuredAt, worst, value: values[i]! })),
+		series: series.map(({ serial, result, fails, warnings, pads, measuredAt, worst }, i) => ({
+			serial,
+			result,
+			fails,
+			warnings,
+			pads,
+			measuredAt,
+			worst,
+			value: values[i]!
+		})),
 		classes: classes.map((key) => ({ key, name: PAD_CLASS_NAMES[key] })),
 		chosen,
 		name,

@@ -31,7 +31,11 @@
 	const shown = $derived(data.series.find((s) => s.serial === serial) ?? null);
 
 	$effect(() => {
-		if (data.side) loadGeometry(data.side.id).then((g) => (geometry = g), () => (geometry = null));
+		if (data.side)
+			loadGeometry(data.side.id).then(
+				(g) => (geometry = g),
+				() => (geometry = null)
+			);
 	});
 	$effect(() => {
 		const wanted = serial;
@@ -42,7 +46,9 @@
 	});
 	$effect(() => {
 		if (pad === null || !data.side || !data.runId || !serial) return void (history = []);
-		send<typeof history>('GET', `/api/v1/sides/${data.side.id}/pads/${pad}?run=${data.runId}`).then((answer) => (history = answer.data ?? []));
+		send<typeof history>('GET', `/api/v1/sides/${data.side.id}/pads/${pad}?run=${data.runId}`).then(
+			(answer) => (history = answer.data ?? [])
+		);
 	});
 
 	const names = $derived(geometry ? openingNames(geometry.apertures) : []);
@@ -85,11 +91,17 @@
 			},
 			options: {
 				maintainAspectRatio: false,
-				scales: { x: axis(p, 'panel, the latest 120 of this run', { min: 0, max: Math.max(10, data.series.length + 1) }), y: axis(p, 'mean volume, %') },
+				scales: {
+					x: axis(p, 'panel, the latest 120 of this run', { min: 0, max: Math.max(10, data.series.length + 1) }),
+					y: axis(p, 'mean volume, %')
+				},
 				plugins: {
 					annotation: {
 						annotations: chart
-							? { upper: limitLine(p, chart.upper, `upper ${chart.upper.toFixed(1)}`), lower: limitLine(p, chart.lower, `lower ${chart.lower.toFixed(1)}`) }
+							? {
+									upper: limitLine(p, chart.upper, `upper ${chart.upper.toFixed(1)}`),
+									lower: limitLine(p, chart.lower, `lower ${chart.lower.toFixed(1)}`)
+								}
 							: {}
 					}
 				}
@@ -100,11 +112,24 @@
 		const limits = padAperture ? DEPOSIT_LIMITS[padAperture.padClass].volumePct.fail : [60, 140];
 		return {
 			type: 'scatter' as const,
-			data: { datasets: [{ data: history.map((h, i) => ({ x: i + 1, y: h.volumePct })), showLine: true, borderColor: p.ink, borderWidth: 1, pointRadius: 1.5, pointBackgroundColor: p.ink }] },
+			data: {
+				datasets: [
+					{
+						data: history.map((h, i) => ({ x: i + 1, y: h.volumePct })),
+						showLine: true,
+						borderColor: p.ink,
+						borderWidth: 1,
+						pointRadius: 1.5,
+						pointBackgroundColor: p.ink
+					}
+				]
+			},
 			options: {
 				maintainAspectRatio: false,
 				scales: { x: axis(p, 'panel of this run', { min: 0 }), y: axis(p, 'volume, %', { min: 0, max: 200 }) },
-				plugins: { annotation: { annotations: { low: limitLine(p, limits[0]!, `${limits[0]}`), high: limitLine(p, limits[1]!, `${limits[1]}`) } } }
+				plugins: {
+					annotation: { annotations: { low: limitLine(p, limits[0]!, `${limits[0]}`), high: limitLine(p, limits[1]!, `${limits[1]}`) } }
+				}
 			}
 		};
 	});
@@ -112,8 +137,10 @@
 
 <StationFrame {verdict}>
 	{#snippet about()}
-		{#if shown}Panel <a class="underline" href="/panels/{shown.serial}">{shown.serial}</a>{held ? ', held' : ', the latest'}: {shown.fails} of {shown.pads} pads fail, {shown.warnings} warn.
-			{#if held}<button class="underline" onclick={() => (held = null)}>Follow the latest</button>{/if}{:else}Nothing inspected in this run yet.{/if}
+		{#if shown}Panel <a class="underline" href="/panels/{shown.serial}">{shown.serial}</a>{held ? ', held' : ', the latest'}: {shown.fails} of
+			{shown.pads} pads fail, {shown.warnings} warn.
+			{#if held}<button class="underline" onclick={() => (held = null)}>Follow the latest</button>{/if}{:else}Nothing inspected in this run
+			yet.{/if}
 	{/snippet}
 	{#snippet picture()}
 		{#if geometry && readings && data.side}
@@ -133,7 +160,9 @@
 				<Chart {config} label="Control chart of the mean paste volume by panel" onpick={(i) => (held = data.series[i]?.serial ?? null)} />
 			</div>
 		{:else}
-			<p class="border border-dashed border-none p-8 text-soft">No data. Pads are drawn here as soon as the first panel of a run is inspected.</p>
+			<p class="border border-dashed border-none p-8 text-soft">
+				No data. Pads are drawn here as soon as the first panel of a run is inspected.
+			</p>
 		{/if}
 	{/snippet}
 	{#snippet side()}
@@ -173,13 +202,18 @@
 				<table class="rows text-sm">
 					<tbody>
 						{#each shown.worst.slice(0, 12) as w (w.pad)}
-							<tr><td><button class="text-left" onclick={() => (pad = w.pad)}>{padName(w.pad)}</button></td><td>{w.code}</td><td class="n">{w.volumePct.toFixed(0)} %</td></tr>
+							<tr
+								><td><button class="text-left" onclick={() => (pad = w.pad)}>{padName(w.pad)}</button></td><td>{w.code}</td><td class="n"
+									>{w.volumePct.toFixed(0)} %</td
+								></tr
+							>
 						{:else}<tr><td class="text-soft">None. Choose a pad on the panel to see its history.</td></tr>{/each}
 					</tbody>
 				</table>
 			</section>
 		{/if}
-		{#if pad !== null}<button class="btn min-h-11 border-line bg-transparent font-normal" onclick={() => (pad = null)}>All pads</button>{/if}
+		{#if pad !== null}<button class="btn min-h-11 border-line bg-transparent font-normal" onclick={() => (pad = null)}>All pads</button
+			>{/if}
 		<Caution text="Laser and projector light: covers stay closed." />
 	{/snippet}
 </StationFrame>

@@ -28,7 +28,13 @@
 		},
 		options: {
 			maintainAspectRatio: false,
-			scales: { x: axis(p, 'print of this run, the latest 60 (▲ front stroke, □ rear stroke)', { min: 0, max: Math.max(10, data.latest.length + 1) }), y: axis(p, 'print cycle, s', { beginAtZero: true }) },
+			scales: {
+				x: axis(p, 'print of this run, the latest 60 (▲ front stroke, □ rear stroke)', {
+					min: 0,
+					max: Math.max(10, data.latest.length + 1)
+				}),
+				y: axis(p, 'print cycle, s', { beginAtZero: true })
+			},
 			plugins: {
 				annotation: { annotations: data.takt?.taktS ? { takt: limitLine(p, data.takt.taktS, `takt ${data.takt.taktS.toFixed(1)} s`) } : {} }
 			}

@@ -13,14 +13,22 @@
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
 	$effect(() => {
-		if (data.side) loadGeometry(data.side.id).then((g) => (geometry = g), () => (geometry = null));
+		if (data.side)
+			loadGeometry(data.side.id).then(
+				(g) => (geometry = g),
+				() => (geometry = null)
+			);
 	});
 	const summary = $derived(page.data.line?.summaries[data.station.id]);
 	const machine = $derived(data.plan?.machines.find((m) => m.machine === data.station.name) ?? null);
 	const spec = $derived(data.station.spec.placer!);
 	// While this board runs the machine's own report speaks too; before that, the plan does.
 	const verdict = $derived(
-		!data.takt ? noData('No board to place yet.') : data.side?.running && summary ? combine([summary.verdict, data.takt.verdict]) : data.takt.verdict
+		!data.takt
+			? noData('No board to place yet.')
+			: data.side?.running && summary
+				? combine([summary.verdict, data.takt.verdict])
+				: data.takt.verdict
 	);
 	const allowed = $derived(page.data.person && may(page.data.person.role, 'program.release'));
 	const reelAt = $derived(new Map(data.loaded.map((reel) => [reel.slot, reel])));
@@ -31,9 +39,10 @@
 	const bars = $derived(
 		(machine?.loadList ?? []).map((load) => ({ ...load, hours: (panelsLeft(left(load), load.perPanel) * (data.takt?.taktS ?? 60)) / 3600 }))
 	);
-	/** The slot asked for in the address, else the one that runs out first. */
-	let slot: number | null = $derived(
-		Number(page.url.searchParams.get('slot')) || (bars.length ? bars.reduce((a, b) => (b.hours < a.hours ? b : a)).slot : null)
+	/** The slot chosen or asked for in the address, else the one that runs out first. */
+	let picked = $state<number | null>(null);
+	const slot: number | null = $derived(
+		(picked ?? Number(page.url.searchParams.get('slot'))) || (bars.length ? bars.reduce((a, b) => (b.hours < a.hours ? b : a)).slot : null)
 	);
 	const chosen = $derived(machine?.loadList.find((load) => load.slot === slot) ?? null);
 </script>
@@ -48,16 +57,20 @@
 		{#if machine && data.side}
 			<div class="flex h-full flex-col gap-2">
 				<div class="h-[264px] shrink-0">
-					<SlotBank {bars} {spec} {slot} onpick={(s) => (slot = s)} {geometry} panel={data.side.geometry} circuit={data.side} {chosen} />
+					<SlotBank {bars} {spec} {slot} onpick={(s) => (picked = s)} {geometry} panel={data.side.geometry} circuit={data.side} {chosen} />
 				</div>
 				<div class="min-h-0 flex-1 overflow-y-auto" data-testid="load-list">
 					<table class="rows text-sm">
 						<thead>
-							<tr><th class="n pr-2">Slot</th><th>Part</th><th>Value</th><th>Package</th><th>Supply</th><th class="n">a panel</th><th class="n">left</th><th class="n">panels</th></tr>
+							<tr
+								><th class="n pr-2">Slot</th><th>Part</th><th>Value</th><th>Package</th><th>Supply</th><th class="n">a panel</th><th
+									class="n">left</th
+								><th class="n">panels</th></tr
+							>
 						</thead>
 						<tbody>
 							{#each machine.loadList as load (load.slot)}
-								<tr class="cursor-pointer {slot === load.slot ? 'font-semibold' : ''}" onclick={() => (slot = load.slot)}>
+								<tr class="cursor-pointer {slot === load.slot ? 'font-semibold' : ''}" onclick={() => (picked = load.slot)}>
 									<td class="n pr-2">{load.slot}</td>
 									<td>{load.partNumber}</td>
 									<td>{load.value}</td>
@@ -78,7 +91,7 @@
 		{#if machine && data.takt}
 			<KeyFigure value={machine.totalS.toFixed(1)} unit="s" label="a panel, predicted" {verdict} />
 			<button
-				class="btn btn-primary min-h-16 text-lg"
+				class="btn min-h-16 text-lg btn-primary"
 				disabled={!allowed || data.program !== null}
 				onclick={() => act('POST', '/api/v1/programs', { sideId: data.side?.id, lineId: data.lineId }, 'Placement program released')}
 			>
@@ -90,14 +103,21 @@
 					{#each data.stages as stage (stage.name)}
 						<li class="grid grid-cols-[88px_1fr_64px] items-center gap-2 py-0.5 text-sm">
 							<span class={stage.name === data.station.name ? 'font-semibold' : ''}>{stage.name}</span>
-							<span class="h-3 bg-hair"><span class="block h-3 {stage.secondsPerPanel === data.takt.taktS ? 'bg-copper' : 'bg-soft'}" style="width:{(100 * stage.secondsPerPanel) / (data.takt.taktS ?? 1)}%"></span></span>
+							<span class="h-3 bg-hair"
+								><span
+									class="block h-3 {stage.secondsPerPanel === data.takt.taktS ? 'bg-copper' : 'bg-soft'}"
+									style="width:{(100 * stage.secondsPerPanel) / (data.takt.taktS ?? 1)}%"
+								></span></span
+							>
 							<span class="figure text-right whitespace-nowrap">{stage.secondsPerPanel.toFixed(1)} s</span>
 						</li>
 					{/each}
 				</ul>
 			</section>
 			{#each data.plan?.byHand ?? [] as hand (hand.partNumber)}
-				<p class="border border-act p-2 text-sm"><strong>By hand: {hand.partNumber}</strong> ({hand.refDes.join(', ')}): {hand.reasons.join('; ')}</p>
+				<p class="border border-act p-2 text-sm">
+					<strong>By hand: {hand.partNumber}</strong> ({hand.refDes.join(', ')}): {hand.reasons.join('; ')}
+				</p>
 			{/each}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Where the time goes</h2>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { InputError, may, noData } from '@keen-relay/core/judgement';
 	import { AREA_RATIO_LIMIT, checkStencil, STOCK_FOILS_MM, type StencilCheck, type Wall } from '@keen-relay/core/stencil';
@@ -17,15 +18,16 @@
 	let geometry = $state.raw<SideGeometry | null>(null);
 	let problem = $state('');
 	// Starts from what is released; an edit shows its consequence before anything is kept.
-	let foilUm = $derived(data.stencil?.foilUm ?? 100);
-	let wall: Wall = $derived(data.stencil?.wall ?? 'laser');
+	let foilUm = $state(untrack(() => data.stencil?.foilUm ?? 100));
+	let wall = $state<Wall>(untrack(() => data.stencil?.wall ?? 'laser'));
 	let selected = $state<number | null>(null);
 
 	$effect(() => {
-		const id = data.side?.id;
-		geometry = null;
-		selected = null;
-		if (id !== undefined) loadGeometry(id).then((g) => (geometry = g), (e: Error) => (problem = e.message));
+		if (data.side)
+			loadGeometry(data.side.id).then(
+				(g) => (geometry = g),
+				(e: Error) => (problem = e.message)
+			);
 	});
 
 	const openings = $derived(geometry ? namedOpenings(geometry.apertures) : []);
@@ -33,7 +35,8 @@
 		try {
 			return { check: openings.length ? checkStencil(openings, foilUm / 1000, wall) : null, refusal: '' };
 		} catch (error) {
-			if (error instanceof InputError) return { check: null, refusal: `A foil of ${foilUm} µm cannot be checked: 30 to 300 µm are possible.` };
+			if (error instanceof InputError)
+				return { check: null, refusal: `A foil of ${foilUm} µm cannot be checked: 30 to 300 µm are possible.` };
 			throw error;
 		}
 	});
@@ -73,13 +76,26 @@
 		<div class="flex items-end gap-3">
 			<label class="flex flex-1 flex-col gap-1">
 				<span class="text-sm text-soft">Foil, µm</span>
-				<input class="input figure h-16 w-full border-line bg-sheet text-3xl" type="number" min="30" max="300" step="1" bind:value={foilUm} aria-label="Foil, µm" />
+				<input
+					class="figure input h-16 w-full border-line bg-sheet text-3xl"
+					type="number"
+					min="30"
+					max="300"
+					step="1"
+					bind:value={foilUm}
+					aria-label="Foil, µm"
+				/>
 			</label>
-			<button class="btn h-12 border-ink bg-transparent px-4" onclick={() => working.show(verdict)}>Working <kbd class="kbd kbd-sm">w</kbd></button>
+			<button class="btn h-12 border-ink bg-transparent px-4" onclick={() => working.show(verdict)}
+				>Working <kbd class="kbd kbd-sm">w</kbd></button
+			>
 		</div>
 		<div class="flex gap-3">
 			{#each STOCK_FOILS_MM as mm (mm)}
-				<button class="btn h-11 flex-1 border-line px-0 {foilUm === mm * 1000 ? 'border-copper border-2 bg-paper' : 'bg-sheet'}" onclick={() => (foilUm = Math.round(mm * 1e4) / 10)}>
+				<button
+					class="btn h-11 flex-1 border-line px-0 {foilUm === mm * 1000 ? 'border-2 border-copper bg-paper' : 'bg-sheet'}"
+					onclick={() => (foilUm = Math.round(mm * 1e4) / 10)}
+				>
 					<span class="figure">{Math.round(mm * 1e4) / 10}</span>
 				</button>
 			{/each}
@@ -92,7 +108,7 @@
 		</label>
 		{#if check}
 			<button
-				class="btn btn-primary min-h-16 text-lg"
+				class="btn min-h-16 text-lg btn-primary"
 				disabled={!allowed || !changed}
 				onclick={() => act('POST', '/api/v1/stencils', { sideId: data.side?.id, foilUm, wall }, `Stencil of ${foilUm} µm released`)}
 			>
@@ -109,7 +125,9 @@
 							<tr class="cursor-pointer {selected === i ? 'font-semibold' : ''}" onclick={() => (selected = i)}>
 								<td class="w-6"><LevelMark level={COLOUR[f.result]} /></td>
 								<td><button class="text-left" onclick={() => (selected = i)}>{openings[i]!.name}</button></td>
-								<td class="n" title={f.ruledBy === 'area' ? 'area ratio' : 'aspect ratio'}>{(f.ruledBy === 'area' ? f.areaRatio : f.aspectRatio).toFixed(3)}</td>
+								<td class="n" title={f.ruledBy === 'area' ? 'area ratio' : 'aspect ratio'}
+									>{(f.ruledBy === 'area' ? f.areaRatio : f.aspectRatio).toFixed(3)}</td
+								>
 								<td class="n">{f.volumeNl.toFixed(2)}</td>
 								<td class="n">{Math.floor(f.thickestMm * 1000)}</td>
 							</tr>

@@ -9,7 +9,10 @@ const layout = z.object({
 	pitchXMm: z.number().min(0).max(600),
 	pitchYMm: z.number().min(0).max(600),
 	railMm: z.number(),
-	fiducials: z.array(z.object({ x: z.number(), y: z.number() })).min(2, 'at least two fiducials').max(12)
+	fiducials: z
+		.array(z.object({ x: z.number(), y: z.number() }))
+		.min(2, 'at least two fiducials')
+		.max(12)
 });
 
 export async function PUT(event) {

@@ -1,0 +1,78 @@
+// npm test: unit tests and checks, then the browser tests against a real server on a throwaway database.
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import {
+	ended,
+	ensureBuild,
+	ensureChromium,
+	ensurePackages,
+	freePort,
+	ROOT,
+	run,
+	say,
+	settings,
+	startPostgres,
+	startProgram,
+	startServer
+} from './lib.mjs';
+
+ensurePackages();
+const scratch = mkdtempSync(join(tmpdir(), 'keen-relay-test-'));
+const counts = { passed: 0, failed: 0 };
+
+say('unit tests and checks');
+const unitFile = join(scratch, 'unit.json');
+run('npx', ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unitFile}`]);
+const unit = read(unitFile);
+counts.passed += unit?.numPassedTests ?? 0;
+counts.failed += unit
+	? unit.numFailedTests + unit.testResults.filter((file) => file.status === 'failed' && file.assertionResults.length === 0).length
+	: 1;
+
+say('browser tests');
+const chromium = ensureChromium();
+ensureBuild();
+const postgres = await startPostgres();
+const database = `keen_relay_test_${process.pid}`;
+postgres.ensureDatabase(database);
+const children = [];
+try {
+	const port = await freePort();
+	const baseUrl = `http://127.0.0.1:${port}`;
+	const demo = { DEMO: '1', PLANT_NAME: 'Fernbrook Assembly', FIRST_NAME: 'D. Quill', FIRST_BADGE: 'dessa', FIRST_PIN: '2004' };
+	children.push(await startServer({ databaseUrl: postgres.url(database), port, origin: baseUrl, env: demo }));
+	const { machineToken } = await settings();
+	const client = { BASE_URL: baseUrl, ORIGIN: baseUrl, MACHINE_TOKEN: machineToken, DEMO_SCALE: '0.25', DEMO_RATE: '60' };
+	if ((await ended(startProgram('demo/src/load.ts', client))) !== 0) throw new Error('the demo factory could not be loaded');
+	children.push(startProgram('devices/src/main.ts', client));
+	const browserFile = join(scratch, 'browser.json');
+	run('npx', ['playwright', 'test', '--config', join(ROOT, 'web/playwright.config.ts'), '--reporter=list,json'], {
+		env: { ...process.env, ...client, CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: browserFile }
+	});
+	const browser = read(browserFile);
+	counts.passed += browser?.stats.expected ?? 0;
+	counts.failed += browser ? browser.stats.unexpected + browser.stats.flaky + browser.errors.length : 1;
+} catch (error) {
+	console.error(error);
+	counts.failed++;
+} finally {
+	for (const child of children) child.kill('SIGTERM');
+	await Promise.all(
+		children.map((child) => (child.exitCode === null ? Promise.race([ended(child), new Promise((r) => setTimeout(r, 5000))]) : null))
+	);
+	for (const child of children) if (child.exitCode === null) child.kill('SIGKILL');
+	postgres.dropDatabase(database);
+	postgres.stop();
+	rmSync(scratch, { recursive: true, force: true });
+}
+console.log(`\n${counts.passed} passed, ${counts.failed} failed`);
+process.exit(counts.failed === 0 && counts.passed > 0 ? 0 : 1);
+
+function read(path) {
+	try {
+		return JSON.parse(readFileSync(path, 'utf8'));
+	} catch {
+		return null;
+	}
+}

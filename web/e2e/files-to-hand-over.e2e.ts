@@ -1,0 +1,230 @@
+import { expect, test, type Page } from '@playwright/test';
+import { createRequire } from 'node:module';
+import { signIn } from './people.ts';
+import { file, PARTS_LIST, PASTE, POSITIONS } from './stranger.ts';
+
+const axePath = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
+
+const choose = async (page: Page, files: Record<string, ReturnType<typeof file>>) => {
+	for (const [name, chosen] of Object.entries(files)) await page.locator(`input[name="${name}"]`).setInputFiles(chosen);
+};
+const verdict = (page: Page) => page.getByTestId('verdict');
+
+test('from a stranger’s files to a signed hand-over', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+
+	await test.step('the strip is the menu: stations in line order with level, number and unit', async () => {
+		const tiles = page.locator('nav[aria-label="Line"] a[data-testid^="tile-"]');
+		await expect(tiles).toHaveText([/Print/, /Paste check/, /Place 1/, /Place 2/, /Oven/, /Optical/, /In-circuit/]);
+		await tiles.nth(4).click();
+		await expect(page).toHaveURL(/\/oven$/);
+	});
+
+	await test.step('wrong files are refused in words, with line, field and value', async () => {
+		await page.goto('/boards/new');
+		await page.locator('input[name="widthMm"]').fill('40');
+		await page.locator('input[name="heightMm"]').fill('30');
+		const good = { positions: file('xy.csv', POSITIONS), bom: file('bom.csv', PARTS_LIST) };
+		const issues = page.getByTestId('issues');
+		await choose(page, { ...good, paste: file('photo.png', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 1, 2, 3])) });
+		await expect(issues).toContainText('This is a binary file');
+		await choose(page, { paste: file('empty.gbr', '') });
+		await expect(issues).toContainText('The file is empty');
+		await choose(page, { paste: file('cut.gbr', PASTE.slice(0, PASTE.indexOf('D11*') - 40)) });
+		await expect(issues).toContainText('without M02: it was cut short');
+		await expect(page.getByRole('button', { name: 'Keep as board revision' })).toBeDisabled();
+		await choose(page, { paste: file('paste.gbr', PASTE), positions: file('xy.csv', POSITIONS.replace('R3;15,0;', 'R3;15,o;')) });
+		await expect(issues).toContainText('Line 4, field X: "15,o" is not a number');
+		await expect(issues).toContainText('R3 (line 2) is in the parts list but has no position');
+		await choose(page, { ...good, bom: file('bom.xlsx', Buffer.from('PK\u0003\u0004 not really a sheet')) });
+		await expect(issues).toContainText('cannot be opened as a spreadsheet');
+	});
+
+	await test.step('the board is read, drawn, reconciled and kept', async () => {
+		await choose(page, { paste: file('paste.gbr', PASTE), positions: file('xy.csv', POSITIONS), bom: file('bom.csv', PARTS_LIST) });
+		await expect(page.getByTestId('read-summary')).toHaveText(/32 openings, 13 parts, 2 lines of the parts list.\s+The files agree\./);
+		await expect(page.getByTestId('board-drawing')).toBeVisible();
+		await page.locator('input[name="name"]').fill('Humidity controller');
+		await page.locator('input[name="customer"]').fill('Cellar Caps');
+		await page.locator('input[name="revision"]').fill('A');
+		await page.getByRole('button', { name: 'Keep as board revision' }).click();
+		await expect(page.getByRole('heading', { name: /Humidity controller A, top/ })).toBeVisible();
+		await page.getByLabel('Columns').fill('2');
+		await page.getByLabel('Pitch x, mm').fill('30');
+		await expect(page.getByRole('alert')).toContainText("at least the board's width, 40 mm");
+		await page.getByLabel('Pitch x, mm').fill('42');
+		await expect(page.getByText('92.0 × 40.0 mm')).toBeVisible();
+		await page.getByRole('button', { name: 'Set the panel' }).click();
+		await expect(page.getByText('Panel set', { exact: true })).toBeVisible();
+	});
+
+	const side = new URL(page.url()).pathname.split('/').at(-1);
+
+	await test.step('the foil: changing it redraws and judges at once', async () => {
+		await page.goto(`/line/1/print/stencil?side=${side}`);
+		await expect(verdict(page)).toContainText('100 µm works for all 32 openings');
+		await page.getByLabel('Foil, µm').fill('250');
+		await expect(verdict(page)).toHaveAttribute('data-level', 'act');
+		await expect(verdict(page)).toContainText('250 µm does not work');
+		await expect(page.getByTestId('worst-openings').locator('tbody tr')).toHaveCount(10);
+		await page.keyboard.press('w');
+		await page.getByLabel('Foil, µm').blur();
+		await page.getByRole('button', { name: /Working/ }).click();
+		await expect(page.getByRole('dialog', { name: 'Working' })).toContainText('IPC-7525 (value from memory)');
+		await page.getByRole('dialog', { name: 'Working' }).getByRole('button', { name: 'Close' }).first().click();
+		await page.getByLabel('Foil, µm').fill('120');
+		await page.getByRole('button', { name: 'Release 120 µm' }).click();
+		await expect(page.getByRole('button', { name: 'Stencil 1 is released' })).toBeVisible();
+	});
+
+	await test.step('the parts are dealt, the load list stands in slot order, the program is released', async () => {
+		await page.getByTestId('tile-Place 1').click();
+		await expect(page).toHaveURL(/\/place\//);
+		await page.getByLabel('Board').selectOption({ label: 'Humidity controller A, top' });
+		await expect(verdict(page)).toContainText(/One panel every \d+\.\d s/);
+		await expect(page.getByTestId('load-list')).toContainText(/HU-(R-10K|U-1)/);
+		await page.getByRole('button', { name: 'Release the program' }).click();
+		await expect(page.getByRole('button', { name: 'Program 1 is released' })).toBeVisible();
+	});
+
+	await test.step('the oven: a bad recipe says do not run, tuning brings it inside, releasing keeps it', async () => {
+		await page.goto(`/line/1/oven?side=${side}`);
+		await page.getByLabel('Belt, cm/min').fill('130');
+		await expect(verdict(page)).toContainText('Do not run');
+		await page.getByLabel('Zone 3, °C').fill('900');
+		await expect(verdict(page)).toContainText('The oven cannot do this: zone 3');
+		await page.getByLabel('Zone 3, °C').fill('140');
+		await page.getByLabel('Belt, cm/min').fill('75');
+		await page.getByRole('button', { name: 'Tune' }).click();
+		await expect(page.getByRole('button', { name: 'Tune' })).toBeVisible({ timeout: 60_000 });
+		await expect(verdict(page)).not.toHaveAttribute('data-level', 'act');
+		await page.getByRole('button', { name: 'Release recipe' }).click();
+		await expect(page.getByRole('button', { name: 'Recipe 1 released' })).toBeVisible();
+	});
+
+	await test.step('the job is entered; the line finishes the old run and starts it', async () => {
+		await page.goto('/runs');
+		await page.getByLabel('Job number').fill('J-9001');
+		await page.getByLabel('Board of the job').selectOption({ label: 'Humidity controller A, top' });
+		await page.getByLabel('Panels', { exact: true }).fill('40');
+		await page.getByRole('button', { name: 'Enter the job' }).click();
+		await expect(page.getByTestId('jobs')).toContainText('J-9001');
+		await page.getByRole('button', { name: 'End the run' }).click();
+		await expect(verdict(page)).toContainText('is idle');
+		await page
+			.getByRole('row', { name: /J-9001/ })
+			.getByRole('button', { name: 'Start' })
+			.click();
+		await expect(verdict(page)).toContainText('J-9001 is running');
+	});
+
+	await test.step('strip and pages follow live, without a reload', async () => {
+		await page.getByTestId('tile-Paste check').click();
+		await expect(page.getByText(/Panel J-9001-0\d+, the latest: \d+ of 64 pads fail/)).toBeVisible({ timeout: 120_000 });
+		const before = await page.getByText(/Panel J-9001-0\d+, the latest/).innerText();
+		await expect(page.getByText(before)).toBeHidden({ timeout: 60_000 });
+		await page.getByTestId('board-drawing').click({ position: { x: 340, y: 120 } });
+		await page.getByTestId('tile-Optical').click();
+		await expect(page.getByTestId('key-figure')).toContainText('%', { timeout: 60_000 });
+	});
+
+	await test.step('a typed code answers and opens the panel with all that is known of it', async () => {
+		await page.keyboard.press('/');
+		await page.getByLabel('Scan or type any code').fill('J-9001-0001');
+		await page.getByLabel('Scan or type any code').press('Enter');
+		await expect(page.getByTestId('scan-reply')).toContainText('Panel J-9001-0001');
+		await page.getByTestId('scan-reply').getByRole('link', { name: 'Open' }).click();
+		await expect(page.getByText('Reels that fed it')).toBeVisible();
+		await expect(page.getByText(/Stencil 1 \(120 µm\), program 1, oven recipe 1/)).toBeVisible();
+		await expect(page.getByText(/circuit 2: (pass|fail)/).first()).toBeVisible({ timeout: 60_000 });
+		await expect(page.getByText('HU-R-10K')).toBeVisible();
+	});
+
+	await test.step('next up is one key away', async () => {
+		await page.locator('h1').click();
+		await page.keyboard.press('n');
+		await expect(page.getByRole('dialog', { name: 'Next up' })).toContainText('Hand over');
+		await page.getByRole('dialog', { name: 'Next up' }).getByRole('button', { name: 'Close' }).first().click();
+	});
+
+	await test.step('the shift is handed over by two different people', async () => {
+		await page.getByRole('link', { name: 'Shift', exact: true }).click();
+		await expect(page.getByTestId('hand-over')).toContainText('J-9001, Humidity controller top');
+		await page.getByLabel('Note to the next shift').fill('First run of the humidity controller: watch U1.');
+		await page.getByRole('button', { name: 'Write the hand-over' }).click();
+		const sign = async (badge: string, pin: string) => {
+			await page.getByLabel('Badge').fill(badge);
+			await page.getByLabel('PIN').fill(pin);
+			await page.getByRole('button', { name: /Sign as/ }).click();
+		};
+		await sign('anwen', '0000');
+		await expect(page.getByText('This badge and PIN do not go together.')).toBeVisible();
+		await sign('edda', '2005');
+		await expect(page.getByText(/A operator may not sign|An operator may not sign/)).toBeVisible();
+		await sign('anwen', '2001');
+		await expect(verdict(page)).toContainText('A. Tarn has signed');
+		await sign('anwen', '2001');
+		await expect(page.getByText('A. Tarn signed as the outgoing person. Somebody else takes over.')).toBeVisible();
+		await sign('farid', '2006');
+		await expect(verdict(page)).toContainText('handed over by A. Tarn to F. Larch');
+		await expect(verdict(page)).toHaveAttribute('data-level', 'good');
+		await expect(page.getByText('B. Rook', { exact: true })).toBeVisible();
+	});
+});
+
+test('a scan is taken wherever the focus is, and never stays in a field', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/panels');
+	await page.getByLabel('Part of a serial').focus();
+	// A scanner types a burst and ends it with Enter.
+	await page.evaluate(() => {
+		const field = document.activeElement as HTMLInputElement;
+		const key = (k: string) => {
+			const event = new KeyboardEvent('keydown', { key: k, bubbles: true, cancelable: true });
+			if (field.dispatchEvent(event) && k.length === 1) field.value += k;
+		};
+		for (const k of 'J-2411-0003') key(k);
+		key('Enter');
+	});
+	await expect(page.getByTestId('scan-reply')).toContainText('Panel J-2411-0003');
+	await expect(page.getByLabel('Part of a serial')).toHaveValue('');
+	await expect(page).toHaveURL(/\/panels$/);
+});
+
+test('a technician may not release, and both themes keep the page readable', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/print/stencil');
+	await expect(verdict(page)).toBeVisible();
+	await page.getByLabel('Foil, µm').fill('110');
+	await expect(page.getByRole('button', { name: 'Release 110 µm' })).toBeDisabled();
+	await page.getByRole('button', { name: 'Day or night' }).click();
+	await expect(page.locator('html')).toHaveAttribute('data-theme', /night|day/);
+	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1280);
+});
+
+test('pages can be used without seeing colours or using a mouse: no serious accessibility faults', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	for (const path of [
+		'/line/1/print',
+		'/line/1/print/stencil',
+		'/line/1/oven',
+		'/line/1/paste-check',
+		'/boards',
+		'/boards/new',
+		'/boards/1',
+		'/runs',
+		'/panels',
+		'/shift'
+	]) {
+		await page.goto(path);
+		await expect(page.locator('h1').first()).toBeVisible();
+		await page.addScriptTag({ path: axePath });
+		const faults = await page.evaluate(async () => {
+			const result = await (window as unknown as { axe: typeof import('axe-core') }).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa'] });
+			return result.violations
+				.filter((v) => v.impact === 'serious' || v.impact === 'critical')
+				.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`);
+		});
+		expect(faults, path).toEqual([]);
+	}
+});
