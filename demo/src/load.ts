@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
+import { cornerFiducials, panelGeometry } from '@keen-relay/core/artwork';
 import { may, type Role } from '@keen-relay/core/judgement';
 import { instantOf } from '@keen-relay/core/schedule';
 import { MachineApi } from '@keen-relay/devices/api';
@@ -136,22 +137,9 @@ async function releaseBoard(engineer: Person, board: DemoBoard, lineId: number):
 		form.append(name, String(value));
 	const kept = await engineer.send<{ id: number; sideId: number }>('POST', '/api/v1/boards', form);
 	const { rows, columns, gapMm, railMm } = board.panel;
-	const [pitchXMm, pitchYMm] = [board.widthMm + gapMm, board.heightMm + gapMm];
-	const width = (columns - 1) * pitchXMm + board.widthMm + 2 * railMm;
-	const height = (rows - 1) * pitchYMm + board.heightMm + 2 * railMm;
-	const edge = railMm / 2;
-	await engineer.send('PUT', `/api/v1/sides/${kept.sideId}/panel`, {
-		rows,
-		columns,
-		pitchXMm,
-		pitchYMm,
-		railMm,
-		fiducials: [
-			{ x: edge, y: edge },
-			{ x: width - edge, y: edge },
-			{ x: width - edge - 5, y: height - edge }
-		]
-	});
+	const layout = { rows, columns, pitchXMm: board.widthMm + gapMm, pitchYMm: board.heightMm + gapMm, railMm, fiducials: [] };
+	const fiducials = cornerFiducials(panelGeometry(board, layout), railMm);
+	await engineer.send('PUT', `/api/v1/sides/${kept.sideId}/panel`, { ...layout, fiducials });
 	await engineer.send('POST', '/api/v1/stencils', { sideId: kept.sideId, foilUm: board.foilUm, wall: 'laser' });
 	await engineer.send('POST', '/api/v1/programs', { sideId: kept.sideId, lineId });
 	await engineer.send('POST', '/api/v1/recipes', { sideId: kept.sideId, lineId, pasteId: 1, ...RECIPES[board.key]! });

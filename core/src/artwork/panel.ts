@@ -44,21 +44,21 @@ export function panelGeometry(board: { widthMm: number; heightMm: number }, layo
 	return { widthMm, heightMm, origins };
 }
 
-/** A panel to start from: one circuit with a 5 mm rail and three fiducials in its corners. */
+/** Three marks in the rails: lower left, lower right and upper right but further in, so that a panel loaded backwards is seen.
+ * @param railMm rail width; without a rail the marks stand 2 mm inside the edge
+ */
+export function cornerFiducials(panel: { widthMm: number; heightMm: number }, railMm: number): Point[] {
+	const edge = railMm > 0 ? railMm / 2 : 2;
+	const round = (v: number) => Math.round(v * 1000) / 1000;
+	return [
+		{ x: edge, y: edge },
+		{ x: round(panel.widthMm - edge), y: edge },
+		{ x: round(panel.widthMm - edge - 5), y: round(panel.heightMm - edge) }
+	];
+}
+
+/** A panel to start from: circuits 2 mm apart with a 5 mm rail and three fiducials. */
 export function defaultPanel(board: { widthMm: number; heightMm: number }, rows = 1, columns = 1): PanelLayout {
-	const railMm = 5;
-	const width = (columns - 1) * (board.widthMm + 2) + board.widthMm + 2 * railMm;
-	const height = (rows - 1) * (board.heightMm + 2) + board.heightMm + 2 * railMm;
-	return {
-		rows,
-		columns,
-		pitchXMm: board.widthMm + 2,
-		pitchYMm: board.heightMm + 2,
-		railMm,
-		fiducials: [
-			{ x: railMm / 2 + 2, y: railMm / 2 },
-			{ x: width - railMm / 2 - 2, y: railMm / 2 },
-			{ x: width - railMm / 2 - 2, y: height - railMm / 2 }
-		]
-	};
+	const layout = { rows, columns, pitchXMm: board.widthMm + 2, pitchYMm: board.heightMm + 2, railMm: 5, fiducials: [] };
+	return { ...layout, fiducials: cornerFiducials(panelGeometry(board, layout), layout.railMm) };
 }

@@ -3,8 +3,6 @@ import type { Palette } from './Chart.svelte';
 /** An axis that says what it is, in the page's ink. */
 export function axis(p: Palette, title: string, range: { min?: number; max?: number; beginAtZero?: boolean } = {}) {
 	return {
-		// Room for the names of limits at the edges.
-		grace: range.min === undefined ? ('14%' as const) : 0,
 		...range,
 		type: 'linear' as const,
 		title: { display: true, text: title, color: p.soft, font: { size: 13 } },
@@ -34,4 +32,12 @@ export function limitLine(p: Palette, value: number, name: string) {
 			padding: 0
 		}
 	};
+}
+
+/** A range that holds values and limits with room for the names of the limits. */
+export function roomFor(values: readonly number[], limits: readonly number[]): { min: number; max: number } {
+	const all = [...values, ...limits];
+	const [low, high] = [Math.min(...all), Math.max(...all)];
+	const room = 0.18 * (high - low || 1);
+	return { min: Math.floor(low - room), max: Math.ceil(high + room) };
 }

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
-	import { panelGeometry, type PanelGeometry } from '@keen-relay/core/artwork';
+	import { cornerFiducials, panelGeometry, type PanelGeometry } from '@keen-relay/core/artwork';
 	import { InputError, may } from '@keen-relay/core/judgement';
 	import type { Point } from '@keen-relay/core/numerics';
 	import { act } from '$lib/ui/api.ts';
@@ -56,6 +56,17 @@
 			throw error;
 		}
 	});
+	/** The panel without its fiducials: where corners are, whatever was typed for the marks. */
+	const bare = $derived.by(() => {
+		try {
+			return panelGeometry(data.side, { ...layout, fiducials: [] });
+		} catch {
+			return null;
+		}
+	});
+	function toCorners() {
+		if (bare) fiducials = cornerFiducials(bare, layout.railMm).map((f) => `${f.x}, ${f.y}`).join('\n');
+	}
 	const all = $derived([...data.side.findings, ...data.side.issues]);
 	const errors = $derived(data.side.findings.filter((finding) => finding.severity === 'error').length);
 	const place = $derived(picked !== null ? (data.side.findings[picked]?.at ?? null) : null);
@@ -199,6 +210,7 @@
 						class="figure textarea h-20 w-full border-line bg-sheet"
 						bind:value={fiducials}></textarea></label
 				>
+				<button class="btn col-span-2 h-10 border-line bg-transparent font-normal" onclick={toCorners} disabled={!bare}>Put three in the corners</button>
 			</div>
 			{#if panel.refusal}<p class="py-1 text-stop" role="alert">{panel.refusal}</p>{/if}
 			<button

@@ -10,7 +10,7 @@
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import Caution from '$lib/ui/Caution.svelte';
 	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
-	import { axis, limitLine } from '$lib/ui/chart-parts.ts';
+	import { axis, limitLine, roomFor } from '$lib/ui/chart-parts.ts';
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import { loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
@@ -93,7 +93,7 @@
 				maintainAspectRatio: false,
 				scales: {
 					x: axis(p, 'panel, the latest 120 of this run', { min: 0, max: Math.max(10, data.series.length + 1) }),
-					y: axis(p, 'mean volume, %')
+					y: axis(p, 'mean volume, %', roomFor(data.series.map((s) => s.value), chart ? [chart.lower, chart.upper] : []))
 				},
 				plugins: {
 					annotation: {

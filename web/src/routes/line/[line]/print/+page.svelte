@@ -3,7 +3,7 @@
 	import { noData } from '@keen-relay/core/judgement';
 	import Caution from '$lib/ui/Caution.svelte';
 	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
-	import { axis, limitLine } from '$lib/ui/chart-parts.ts';
+	import { axis, limitLine, roomFor } from '$lib/ui/chart-parts.ts';
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import PrintTabs from '$lib/ui/PrintTabs.svelte';
@@ -33,7 +33,7 @@
 					min: 0,
 					max: Math.max(10, data.latest.length + 1)
 				}),
-				y: axis(p, 'print cycle, s', { beginAtZero: true })
+				y: axis(p, 'print cycle, s', { min: 0, max: roomFor(data.latest.map((print) => print.cycleS), [0, data.takt?.taktS ?? 0]).max })
 			},
 			plugins: {
 				annotation: { annotations: data.takt?.taktS ? { takt: limitLine(p, data.takt.taktS, `takt ${data.takt.taktS.toFixed(1)} s`) } : {} }

@@ -71,7 +71,7 @@
 						<tbody>
 							{#each machine.loadList as load (load.slot)}
 								<tr class="cursor-pointer {slot === load.slot ? 'font-semibold' : ''}" onclick={() => (picked = load.slot)}>
-									<td class="n pr-2">{load.slot}</td>
+									<td class="n pr-2"><button onclick={() => (picked = load.slot)} aria-label="Slot {load.slot}">{load.slot}</button></td>
 									<td>{load.partNumber}</td>
 									<td>{load.value}</td>
 									<td>{load.packageName}</td>

@@ -1,0 +1,215 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { InputError } from '../judgement/index.ts';
+import {
+	boxesTouch,
+	boxOf,
+	centroid,
+	distanceToBox,
+	mean,
+	median,
+	perimeter,
+	quantile,
+	rotate,
+	seededRandom,
+	signedArea,
+	wilsonInterval
+} from './index.ts';
+
+const coordinate = fc.double({ min: -400, max: 400, noNaN: true });
+const point = fc.record({ x: coordinate, y: coordinate });
+
+describe('geometry', () => {
+	const square = [
+		{ x: 0, y: 0 },
+		{ x: 2, y: 0 },
+		{ x: 2, y: 2 },
+		{ x: 0, y: 2 }
+	];
+
+	test('a square: area by winding, perimeter, centre', () => {
+		expect(signedArea(square)).toBe(4);
+		expect(signedArea([...square].reverse())).toBe(-4);
+		expect(perimeter(square)).toBe(8);
+		expect(centroid(square)).toEqual({ x: 1, y: 1 });
+	});
+
+	test('an L: the centre is that of its two rectangles', () => {
+		const l = [
+			{ x: 0, y: 0 },
+			{ x: 3, y: 0 },
+			{ x: 3, y: 1 },
+			{ x: 1, y: 1 },
+			{ x: 1, y: 3 },
+			{ x: 0, y: 3 }
+		];
+		// 3 x 1 at (1.5, 0.5) and 1 x 2 at (0.5, 2).
+		expect(centroid(l).x).toBeCloseTo((3 * 1.5 + 2 * 0.5) / 5, 12);
+		expect(centroid(l).y).toBeCloseTo((3 * 0.5 + 2 * 2) / 5, 12);
+	});
+
+	test('area stays the same far from the origin', () => {
+		fc.assert(
+			fc.property(fc.double({ min: -1e4, max: 1e4, noNaN: true }), fc.double({ min: -1e4, max: 1e4, noNaN: true }), (dx, dy) => {
+				const moved = square.map((p) => ({ x: p.x + dx, y: p.y + dy }));
+				expect(signedArea(moved)).toBeCloseTo(4, 6);
+			})
+		);
+	});
+
+	test('turning keeps lengths, and four quarter turns are exact', () => {
+		fc.assert(
+			fc.property(point, fc.double({ min: -720, max: 720, noNaN: true }), (p, degrees) => {
+				const q = rotate(p, degrees);
+				expect(Math.hypot(q.x, q.y)).toBeCloseTo(Math.hypot(p.x, p.y), 8);
+			})
+		);
+		fc.assert(
+			fc.property(point, (p) => {
+				let q = p;
+				for (let i = 0; i < 4; i++) q = rotate(q, 90);
+				expect(q.x === p.x && q.y === p.y).toBe(true);
+			})
+		);
+	});
+
+	test('turning is counter-clockwise, also by negative angles and more than a turn', () => {
+		expect(rotate({ x: 1, y: 0 }, 90)).toEqual({ x: -0, y: 1 });
+		expect(rotate({ x: 1, y: 0 }, -90)).toEqual({ x: 0, y: -1 });
+		expect(rotate({ x: 1, y: 0 }, 450).y).toBe(1);
+		expect(rotate({ x: 1, y: 0 }, 180)).toEqual({ x: -1, y: -0 });
+	});
+
+	test('a box holds every point, and only just', () => {
+		fc.assert(
+			fc.property(fc.array(point, { minLength: 1 }), (points) => {
+				const box = boxOf(points);
+				for (const p of points) expect(distanceToBox(p, box)).toBe(0);
+				expect(points.some((p) => p.x === box.minX)).toBe(true);
+				expect(points.some((p) => p.y === box.maxY)).toBe(true);
+			})
+		);
+	});
+
+	test('no points give an inside-out box, which touches nothing', () => {
+		const nothing = boxOf([]);
+		expect(nothing.minX).toBe(Infinity);
+		expect(boxesTouch(nothing, boxOf(square))).toBe(false);
+	});
+
+	test('boxes that share an edge touch, and a margin reaches further', () => {
+		const a = boxOf(square);
+		const b = { minX: 2, maxX: 3, minY: 0, maxY: 1 };
+		const c = { minX: 2.4, maxX: 3, minY: 0, maxY: 1 };
+		expect(boxesTouch(a, b)).toBe(true);
+		expect(boxesTouch(a, c)).toBe(false);
+		expect(boxesTouch(a, c, 0.5)).toBe(true);
+	});
+
+	test('distance to a box: beside it, off its corner, inside it', () => {
+		const box = boxOf(square);
+		expect(distanceToBox({ x: 5, y: 1 }, box)).toBe(3);
+		expect(distanceToBox({ x: 5, y: 6 }, box)).toBe(5);
+		expect(distanceToBox({ x: 1, y: 1 }, box)).toBe(0);
+	});
+});
+
+describe('statistics', () => {
+	const values = fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { minLength: 1, maxLength: 60 });
+
+	test('a median has as many values below as above', () => {
+		fc.assert(
+			fc.property(values, (list) => {
+				const m = median(list);
+				expect(list.filter((v) => v < m).length).toBeLessThanOrEqual(list.length / 2);
+				expect(list.filter((v) => v > m).length).toBeLessThanOrEqual(list.length / 2);
+			})
+		);
+	});
+
+	test('quantiles run from the smallest to the largest and never fall', () => {
+		fc.assert(
+			fc.property(values, (list) => {
+				expect(quantile(list, 0)).toBe(Math.min(...list));
+				expect(quantile(list, 1)).toBe(Math.max(...list));
+				expect(quantile(list, 0.3)).toBeLessThanOrEqual(quantile(list, 0.7));
+			})
+		);
+	});
+
+	test('type 7 interpolation between order statistics', () => {
+		expect(quantile([1, 2, 3, 4], 0.25)).toBe(1.75);
+		expect(quantile([10, 20], 0.5)).toBe(15);
+		expect(median([3, 1, 2])).toBe(2);
+		expect(mean([1, 2, 6])).toBe(3);
+	});
+
+	test('nothing to average is an error that says so', () => {
+		expect(() => mean([])).toThrow('values: expected at least one value');
+		expect(() => median([])).toThrow(InputError);
+	});
+
+	test('a Wilson interval holds its proportion, lies in [0, 1] and narrows with more trials', () => {
+		fc.assert(
+			fc.property(fc.integer({ min: 1, max: 5000 }), fc.double({ min: 0, max: 1, noNaN: true }), (total, share) => {
+				const count = Math.round(total * share);
+				const { low, high } = wilsonInterval(count, total);
+				expect(low).toBeGreaterThanOrEqual(0);
+				expect(high).toBeLessThanOrEqual(1);
+				expect(low).toBeLessThanOrEqual(count / total + 1e-12);
+				expect(high).toBeGreaterThanOrEqual(count / total - 1e-12);
+				const more = wilsonInterval(count * 4, total * 4);
+				expect(more.high - more.low).toBeLessThan(high - low);
+			})
+		);
+	});
+
+	test('an interval is symmetric: defects and passes are two views of one thing', () => {
+		const defects = wilsonInterval(7, 120);
+		const passes = wilsonInterval(113, 120);
+		expect(defects.low).toBeCloseTo(1 - passes.high, 12);
+		expect(defects.high).toBeCloseTo(1 - passes.low, 12);
+	});
+
+	test('impossible counts are refused by name', () => {
+		expect(() => wilsonInterval(3, 0)).toThrow('total: expected at least 1, received 0');
+		expect(() => wilsonInterval(5, 4)).toThrow('count: expected 0 to 4, received 5');
+		expect(() => wilsonInterval(-1, 4)).toThrow('count');
+	});
+});
+
+describe('random numbers', () => {
+	test('uniform values lie in [0, 1) and fill it evenly', () => {
+		const random = seededRandom(3);
+		const bins = new Array<number>(10).fill(0);
+		for (let i = 0; i < 20000; i++) {
+			const u = random.uniform();
+			expect(u >= 0 && u < 1).toBe(true);
+			bins[Math.floor(u * 10)]!++;
+		}
+		// Each bin holds 2000 ± 5 standard deviations.
+		for (const n of bins) expect(Math.abs(n - 2000)).toBeLessThan(215);
+	});
+
+	test('integers cover their range and nothing else', () => {
+		const random = seededRandom(9);
+		const seen = new Set(Array.from({ length: 500 }, () => random.integer(6)));
+		expect([...seen].sort()).toEqual([0, 1, 2, 3, 4, 5]);
+	});
+
+	test('chance(p) is true with about that share', () => {
+		const random = seededRandom(11);
+		const hits = Array.from({ length: 10000 }, () => random.chance(0.2)).filter(Boolean).length;
+		expect(Math.abs(hits - 2000)).toBeLessThan(200);
+		expect(random.chance(0)).toBe(false);
+	});
+
+	test('neighbouring seeds give unrelated sequences', () => {
+		const first = [1, 2, 3, 4, 5].map((seed) => seededRandom(seed).uniform());
+		expect(new Set(first).size).toBe(5);
+		const a = seededRandom(1);
+		const b = seededRandom(2);
+		const product = mean(Array.from({ length: 4000 }, () => a.normal() * b.normal()));
+		expect(Math.abs(product)).toBeLessThan(0.08);
+	});
+});
