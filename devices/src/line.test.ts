@@ -1,0 +1,192 @@
+import { describe, expect, test } from 'vitest';
+import { Line } from './line.ts';
+import type { Sent } from './message.ts';
+import type { StationInfo, Work } from './work.ts';
+
+const STATIONS: StationInfo[] = [
+	{ name: 'Print', role: 'print', spec: { cycleS: 12 } },
+	{ name: 'Paste check', role: 'pasteCheck', spec: { cycleS: 10 } },
+	{ name: 'Place 1', role: 'place', spec: {} },
+	{ name: 'Place 2', role: 'place', spec: {} },
+	{ name: 'Oven', role: 'oven', spec: { gapMm: 60, oven: { zoneM: [0.4, 0.4, 0.4, 0.4], entryM: 0.3, cooling: [{ lengthM: 0.4 }] } } },
+	{ name: 'Optical', role: 'optical', spec: { cycleS: 9 } },
+	{ name: 'In-circuit', role: 'inCircuit', spec: { cycleS: 11 } }
+];
+
+const pads = Array.from({ length: 40 }, (_, i) => ({
+	xMm: i,
+	yMm: 1,
+	areaMm2: i < 10 ? 0.05 : 0.27,
+	perimeterMm: i < 10 ? 0.8 : 2.08,
+	padClass: 'chip',
+	refDes: `R${Math.floor(i / 2) + 1}`
+}));
+
+const WORK: Work = {
+	runId: 5,
+	job: 'J-1',
+	panels: 30,
+	printed: 0,
+	foilUm: 100,
+	circuits: 2,
+	panel: { widthMm: 100, heightMm: 80, origins: [] },
+	pads,
+	parts: Array.from({ length: 20 }, (_, i) => ({ refDes: `R${i + 1}`, packageName: 'RESC1005X40N', partNumber: 'R-10K' })),
+	machines: [
+		{ name: 'Place 1', cycleS: 14, feeders: [{ slot: 3, partNumber: 'R-10K', perPanel: 40, reelPieces: 500, left: null }] },
+		{ name: 'Place 2', cycleS: 11, feeders: [{ slot: 8, partNumber: 'U-1', perPanel: 2, reelPieces: 1000, left: null }] }
+	],
+	recipe: { setC: [120, 160, 200, 250], beltCmPerMin: 70 }
+};
+const START = Date.UTC(2026, 5, 1, 6);
+
+function simulate(work: Work, seed: number, seconds = 4000): { messages: Sent[]; line: Line } {
+	const messages: Sent[] = [];
+	const line = new Line('Line 1', STATIONS, work, seed, START, '00000000-0000-4000-8000-000000000001', (m) => messages.push(m));
+	line.runTo(START + seconds * 1000);
+	return { messages, line };
+}
+
+const of = (messages: readonly Sent[], type: string) => messages.filter((m) => m.type === type);
+
+describe('a simulated line', () => {
+	const { messages, line } = simulate(WORK, 7);
+
+	test('builds every panel through every station', () => {
+		expect(line.finished).toBe(30);
+		expect(line.empty).toBe(true);
+		for (const type of ['print', 'paste_inspection', 'oven_pass']) expect(of(messages, type)).toHaveLength(30);
+		expect(of(messages, 'placement')).toHaveLength(60);
+		// Two circuits, each a visit of its own.
+		expect(of(messages, 'optical_inspection')).toHaveLength(60);
+		expect(of(messages, 'in_circuit_test')).toHaveLength(60);
+	});
+
+	test('the same seed, work and steps give the same messages; another seed gives others', () => {
+		expect(simulate(WORK, 7).messages).toEqual(messages);
+		expect(simulate(WORK, 8).messages).not.toEqual(messages);
+	});
+
+	test('small steps of time and one large step give the same messages', () => {
+		const slow: Sent[] = [];
+		const other = new Line('Line 1', STATIONS, WORK, 7, START, '00000000-0000-4000-8000-000000000001', (m) => slow.push(m));
+		for (let s = 1; s <= 4000; s += 13) other.runTo(START + s * 1000);
+		other.runTo(START + 4000 * 1000);
+		expect(slow).toEqual(messages);
+	});
+
+	test('every source numbers its messages from 0 without a gap, in order of time', () => {
+		const bySource = new Map<string, Sent[]>();
+		for (const m of messages) bySource.set(m.source, [...(bySource.get(m.source) ?? []), m]);
+		expect(bySource.size).toBe(7);
+		for (const [source, list] of bySource) {
+			expect(
+				list.map((m) => m.number),
+				source
+			).toEqual(list.map((_, i) => i));
+			for (let i = 1; i < list.length; i++) expect(list[i]!.at >= list[i - 1]!.at).toBe(true);
+		}
+	});
+
+	test('a panel meets the stations in line order', () => {
+		const order = ['print', 'paste_inspection', 'placement', 'placement', 'oven_pass', 'optical_inspection', 'in_circuit_test'];
+		const own = messages.filter((m) => m.panel === 'J-1-0012');
+		const types = own.filter((m, i) => i === 0 || m.type !== own[i - 1]!.type || m.source !== own[i - 1]!.source).map((m) => m.type);
+		expect(types).toEqual(order);
+	});
+
+	test('strokes change from print to print, and the counter falls back to 0 at each wipe', () => {
+		const prints = of(messages, 'print');
+		prints.forEach((m, i) => expect(m.stroke).toBe(i % 2 === 0 ? 'F' : 'R'));
+		expect(prints.map((m) => m.printsSinceWipe)).toEqual(prints.map((_, i) => i % 10));
+		const wiped = prints.filter((m, i) => i > 0 && m.printsSinceWipe === 0).map((m) => m.cycleS as number);
+		expect(Math.min(...wiped)).toBeGreaterThan(18);
+	});
+
+	test('readings cover every pad of every circuit with plausible values', () => {
+		for (const m of of(messages, 'paste_inspection')) {
+			for (const field of ['volumePct', 'heightUm', 'areaPct', 'offsetXUm', 'offsetYUm']) expect(m[field]).toHaveLength(80);
+			const volume = m.volumePct as number[];
+			const mean = volume.reduce((a, b) => a + b, 0) / volume.length;
+			expect(mean).toBeGreaterThan(70);
+			expect(mean).toBeLessThan(110);
+			expect(Math.min(...volume)).toBeGreaterThanOrEqual(0);
+		}
+	});
+
+	test('smaller area ratios deliver less', () => {
+		const volumes = of(messages, 'paste_inspection').map((m) => m.volumePct as number[]);
+		const mean = (pick: (pad: number) => boolean) => {
+			const list = volumes.flatMap((v) => v.filter((_, i) => pick(i % 40)));
+			return list.reduce((a, b) => a + b, 0) / list.length;
+		};
+		expect(mean((pad) => pad < 10)).toBeLessThan(mean((pad) => pad >= 10) - 5);
+	});
+
+	test('reels are loaded at the start and spliced before they run out', () => {
+		const loads = of(messages, 'feeder_loaded').filter((m) => m.source === 'Line 1/Place 1');
+		// 30 panels x 40 pieces from reels of 500, changed with three panels left: at least three reels.
+		expect(loads.length).toBeGreaterThanOrEqual(3);
+		expect(new Set(loads.map((m) => m.reel)).size).toBe(loads.length);
+		expect(loads[0]).toMatchObject({ slot: 3, partNumber: 'R-10K', pieces: 500 });
+	});
+
+	test('the oven reports its zones near their set-points and a passage as long as the tunnel', () => {
+		for (const m of of(messages, 'oven_pass')) {
+			(m.zoneC as number[]).forEach((c, i) => expect(Math.abs(c - WORK.recipe.setC[i]!)).toBeLessThan(4));
+			const seconds = (Date.parse(m.at) - Date.parse(m.enteredAt as string)) / 1000;
+			// (0.3 + 1.6 + 0.4 m + panel 0.1 m) at 70 cm/min.
+			expect(seconds).toBeGreaterThan(200);
+			expect(seconds).toBeLessThan(212);
+		}
+	});
+
+	test('panels enter the oven at least a headway apart', () => {
+		const entered = of(messages, 'oven_pass').map((m) => Date.parse(m.enteredAt as string) / 1000);
+		const headway = (100 + 60) / (700 / 60);
+		for (let i = 1; i < entered.length; i++) expect(entered[i]! - entered[i - 1]!).toBeGreaterThanOrEqual(Math.floor(headway));
+	});
+
+	test('machines say when they run and when they wait', () => {
+		const states = of(messages, 'state').filter((m) => m.source === 'Line 1/Optical');
+		expect(states.map((m) => m.state)).toContain('running');
+		expect(states.at(-1)!.state).toBe('waiting');
+	});
+});
+
+test('a run that goes on keeps its serials and its reels', () => {
+	const machines = WORK.machines.map((m) => ({ ...m, feeders: m.feeders.map((f) => ({ ...f, left: 400 })) }));
+	const { messages } = simulate({ ...WORK, printed: 12, machines }, 3);
+	const prints = of(messages, 'print').map((m) => m.panel);
+	expect(prints[0]).toBe('J-1-0013');
+	expect(prints).toHaveLength(18);
+	const firstLoad = of(messages, 'feeder_loaded')[0];
+	expect(firstLoad === undefined || Date.parse(firstLoad.at) > START + 60_000).toBe(true);
+});
+
+test('a line that drains prints nothing more and finishes what is on it', () => {
+	const messages: Sent[] = [];
+	const line = new Line('Line 1', STATIONS, WORK, 7, START, '00000000-0000-4000-8000-000000000001', (m) => messages.push(m));
+	line.runTo(START + 120_000);
+	const printed = of(messages, 'print').length;
+	line.runTo(START + 2_000_000, false);
+	expect(line.empty).toBe(true);
+	// One more may have been on the printer's table.
+	expect(of(messages, 'print').length).toBeLessThanOrEqual(printed + 1);
+	expect(line.finished).toBe(of(messages, 'print').length);
+});
+
+test('a slow placer holds the line back: nothing piles up without end', () => {
+	const slow = { ...WORK, machines: WORK.machines.map((m) => ({ ...m, cycleS: 60 })) };
+	const { messages } = simulate(slow, 4, 900);
+	const printed = of(messages, 'print').length;
+	const placed = of(messages, 'placement').filter((m) => m.source === 'Line 1/Place 1').length;
+	expect(printed - placed).toBeLessThanOrEqual(8);
+});
+
+test('stops name the slot where a pick failed', () => {
+	const { messages } = simulate({ ...WORK, panels: 400 }, 12, 9000);
+	const stops = of(messages, 'state').filter((m) => m.state === 'stopped');
+	expect(stops.length).toBeGreaterThan(0);
+	for (const stop of stops) expect(stop.reason).toMatch(/^pick failed at slot (3|8)$/);
+});
