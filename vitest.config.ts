@@ -1,8 +1,9 @@
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
-	// These machines are shared: a search that takes a second may take ten.
+	resolve: { alias: { $lib: new URL('./web/src/lib', import.meta.url).pathname } },
 	test: {
+		// These machines are shared: a search that takes a second may take ten.
 		testTimeout: 60_000,
 		include: ['core/src/**/*.test.ts', 'checks/**/*.test.ts', 'devices/src/**/*.test.ts', 'demo/src/**/*.test.ts', 'web/src/**/*.test.ts']
 	}

@@ -1,4 +1,5 @@
 import { InputError } from '../judgement/index.ts';
+import { seededRandom, type Random } from '../numerics/index.ts';
 
 export interface FeederNeed {
 	id: string;
@@ -22,7 +23,7 @@ export function pickPosition(firstSlot: number, slots: number): number {
 
 /** Gives each feeder a slot, the busiest near the camera.
  * Starts from Smith's order (picks ÷ slots, falling), which is exactly optimal on one side of the camera, dealt alternately to
- * both sides; then swaps and moves while the cost falls.
+ * both sides, and from a few seeded shuffles; then swaps and moves while the cost falls. Best found, not proven.
  * @param needs feeders of one bank
  * @param bank number of slots, pitch mm, slot the camera stands at
  * @throws {InputError} `mismatch` where the feeders need more slots than there are
@@ -31,7 +32,8 @@ export function layoutBank(needs: readonly FeederNeed[], bank: { slots: number; 
 	const total = needs.reduce((sum, need) => sum + need.slots, 0);
 	if (total > bank.slots) throw new InputError('mismatch', 'bank.slots', `at least ${total} slots for ${needs.length} feeders`, bank.slots);
 	const smith = [...needs].sort((a, b) => b.picks / b.slots - a.picks / a.slots || a.id.localeCompare(b.id));
-	const starts = [smith, dealt(smith)];
+	const random = seededRandom(needs.length);
+	const starts = [smith, dealt(smith), dealt(smith).reverse(), ...Array.from({ length: SHUFFLES }, () => shuffled(smith, random))];
 	let best: { order: FeederNeed[]; start: number; cost: number } | null = null;
 	for (const start of starts) {
 		const found = descend(start, total, bank);
@@ -52,6 +54,18 @@ function dealt(smith: readonly FeederNeed[]): FeederNeed[] {
 	const right: FeederNeed[] = [];
 	smith.forEach((need, i) => (i % 2 === 0 ? right : left).push(need));
 	return [...left.reverse(), ...right];
+}
+
+/** Starts besides Smith's order: enough that small banks are solved, few enough that large ones stay quick. */
+const SHUFFLES = 6;
+
+function shuffled(needs: readonly FeederNeed[], random: Random): FeederNeed[] {
+	const order = [...needs];
+	for (let i = order.length - 1; i > 0; i--) {
+		const j = random.integer(i + 1);
+		[order[i], order[j]] = [order[j]!, order[i]!];
+	}
+	return order;
 }
 
 interface Bank {
@@ -84,7 +98,9 @@ function descend(start: readonly FeederNeed[], total: number, bank: Bank) {
 				[swapped[i], swapped[j]] = [swapped[j]!, swapped[i]!];
 				const moved = [...order];
 				moved.splice(j, 0, ...moved.splice(i, 1));
-				for (const candidate of [swapped, moved]) {
+				const back = [...order];
+				back.splice(i, 0, ...back.splice(j, 1));
+				for (const candidate of [swapped, moved, back]) {
 					const found = bestStart(candidate, total, bank);
 					if (found.cost < best.cost - 1e-9) {
 						order = candidate;

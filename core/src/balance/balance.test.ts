@@ -1,0 +1,195 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { layoutBank, panelsLeft, pickPosition, type FeederNeed } from '../feeders/index.ts';
+import { dealParts, judgeTakt, ovenHeadwayS, type MachineLoad, type PartLoad } from './index.ts';
+
+/** Every deal there is: the optimum that the descent is held against. */
+function bestOfAll(parts: readonly PartLoad[], machines: readonly MachineLoad[]): number {
+	let best = Infinity;
+	const go = (i: number, loads: number[], free: number[]) => {
+		if (Math.max(...loads) >= best) return;
+		const part = parts[i];
+		if (!part) {
+			best = Math.max(...loads);
+			return;
+		}
+		machines.forEach((_, m) => {
+			const each = part.secondsEach[m];
+			if (each === null || each === undefined || free[m]! < part.slots[m]!) return;
+			go(
+				i + 1,
+				loads.map((l, k) => (k === m ? l + part.count * each : l)),
+				free.map((f, k) => (k === m ? f - part.slots[m]! : f))
+			);
+		});
+	};
+	go(
+		0,
+		machines.map((m) => m.fixedS),
+		machines.map((m) => m.slots)
+	);
+	return best;
+}
+
+const partLoads = fc.array(
+	fc.record({
+		count: fc.integer({ min: 1, max: 60 }),
+		slots: fc.integer({ min: 1, max: 3 }),
+		fast: fc.double({ min: 0.05, max: 0.2, noNaN: true }),
+		slow: fc.option(fc.double({ min: 0.1, max: 0.5, noNaN: true }), { nil: null })
+	}),
+	{ minLength: 1, maxLength: 9 }
+);
+const toParts = (list: { count: number; slots: number; fast: number; slow: number | null }[]): PartLoad[] =>
+	list.map((p, i) => ({ id: `P${i}`, count: p.count, slots: [p.slots, p.slots], secondsEach: [p.fast, p.slow] }));
+const TWO: MachineLoad[] = [
+	{ slots: 40, fixedS: 4 },
+	{ slots: 40, fixedS: 5 }
+];
+
+describe('dealing parts', () => {
+	test('on small cases the deal is the best of all deals, and says that it is proven', () => {
+		fc.assert(
+			fc.property(partLoads, (list) => {
+				const parts = toParts(list);
+				const deal = dealParts(parts, TWO);
+				const best = bestOfAll(parts, TWO);
+				expect(deal.left).toEqual([]);
+				expect(deal.worstS).toBeGreaterThanOrEqual(best - 1e-9);
+				expect(deal.worstS).toBeLessThanOrEqual(best + 1e-6);
+				expect(deal.proven).toBe(true);
+			}),
+			{ numRuns: 60 }
+		);
+	});
+
+	test('loads are what the deal says, and no deal beats its bound', () => {
+		fc.assert(
+			fc.property(partLoads, (list) => {
+				const parts = toParts(list);
+				const deal = dealParts(parts, TWO);
+				const loads = TWO.map((m) => m.fixedS);
+				for (const part of parts) {
+					const m = deal.machineOf[part.id]!;
+					loads[m]! += part.count * part.secondsEach[m]!;
+				}
+				loads.forEach((load, m) => expect(deal.loadS[m]).toBeCloseTo(load, 9));
+				expect(deal.worstS).toBeGreaterThanOrEqual(deal.boundS - 1e-9);
+			}),
+			{ numRuns: 60 }
+		);
+	});
+
+	test('slots are never overfilled; what does not fit is left with the reason', () => {
+		const parts = toParts(Array.from({ length: 8 }, () => ({ count: 10, slots: 2, fast: 0.1, slow: 0.1 })));
+		const deal = dealParts(parts, [
+			{ slots: 5, fixedS: 0 },
+			{ slots: 5, fixedS: 0 }
+		]);
+		expect(Object.keys(deal.machineOf)).toHaveLength(4);
+		expect(deal.left).toHaveLength(4);
+		expect(deal.left[0]!.reason).toBe('slots run short: it needs 2 more');
+	});
+
+	test('a part that no machine can place is left, the others are dealt', () => {
+		const deal = dealParts([{ id: 'X', count: 1, slots: [1, 1], secondsEach: [null, null] }, ...toParts([{ count: 3, slots: 1, fast: 0.1, slow: null }])], TWO);
+		expect(deal.left).toEqual([{ id: 'X', reason: 'no machine of this line can place it' }]);
+		expect(deal.machineOf).toEqual({ P0: 0 });
+	});
+
+	test('the same seed gives the same deal', () => {
+		const parts = toParts(Array.from({ length: 12 }, (_, i) => ({ count: 5 + i, slots: 1, fast: 0.1 + i / 100, slow: 0.12 })));
+		expect(dealParts(parts, TWO, 5)).toEqual(dealParts(parts, TWO, 5));
+	});
+
+	test('nothing to deal leaves the fixed time', () => {
+		expect(dealParts([], TWO)).toMatchObject({ worstS: 5, left: [], machineOf: {} });
+	});
+});
+
+describe('slots of a bank', () => {
+	/** Every order at every start. */
+	function cheapest(needs: readonly FeederNeed[], bank: { slots: number; cameraSlot: number }): number {
+		let best = Infinity;
+		const go = (left: readonly FeederNeed[], order: FeederNeed[]) => {
+			if (left.length === 0) {
+				const total = order.reduce((sum, need) => sum + need.slots, 0);
+				for (let start = 1; start + total - 1 <= bank.slots; start++) {
+					let slot = start;
+					let cost = 0;
+					for (const need of order) {
+						cost += need.picks * Math.abs(pickPosition(slot, need.slots) - bank.cameraSlot);
+						slot += need.slots;
+					}
+					best = Math.min(best, cost);
+				}
+				return;
+			}
+			for (const need of left) go(left.filter((other) => other !== need), [...order, need]);
+		};
+		go(needs, []);
+		return best;
+	}
+
+	test('within 2 % of the best contiguous order, camera anywhere', () => {
+		fc.assert(
+			fc.property(
+				fc.array(fc.record({ picks: fc.integer({ min: 1, max: 120 }), slots: fc.integer({ min: 1, max: 3 }) }), { minLength: 1, maxLength: 6 }),
+				fc.integer({ min: 1, max: 20 }),
+				(list, cameraSlot) => {
+					const needs = list.map((need, i) => ({ id: `F${i}`, ...need }));
+					const bank = { slots: 20, pitchMm: 1, cameraSlot };
+					expect(layoutBank(needs, bank).costPickMm).toBeLessThanOrEqual(cheapest(needs, bank) * 1.02 + 1e-9);
+				}
+			),
+			{ numRuns: 40 }
+		);
+	});
+
+	test('no two feeders share a slot and none hangs over the end', () => {
+		fc.assert(
+			fc.property(fc.array(fc.record({ picks: fc.integer({ min: 0, max: 90 }), slots: fc.integer({ min: 1, max: 4 }) }), { maxLength: 12 }), (list) => {
+				const needs = list.map((need, i) => ({ id: `F${i}`, ...need }));
+				const { firstSlot } = layoutBank(needs, { slots: 60, pitchMm: 14, cameraSlot: 20 });
+				const taken = needs.flatMap((need) => Array.from({ length: need.slots }, (_, k) => firstSlot[need.id]! + k));
+				expect(new Set(taken).size).toBe(taken.length);
+				for (const slot of taken) expect(slot >= 1 && slot <= 60).toBe(true);
+			}),
+			{ numRuns: 40 }
+		);
+	});
+
+	test('too many feeders are refused with how many slots they need', () => {
+		expect(() => layoutBank([{ id: 'A', picks: 1, slots: 5 }], { slots: 4, pitchMm: 14, cameraSlot: 1 })).toThrow('bank.slots: expected at least 5 slots for 1 feeders');
+	});
+});
+
+describe('run-out and takt', () => {
+	test('panels left never rise with the loss, and one panel more would not be fed', () => {
+		fc.assert(
+			fc.property(fc.integer({ min: 0, max: 20000 }), fc.integer({ min: 1, max: 400 }), (pieces, perPanel) => {
+				const panels = panelsLeft(pieces, perPanel, 0.01);
+				expect(panels).toBeLessThanOrEqual(panelsLeft(pieces, perPanel, 0));
+				expect((panels + 1) * perPanel).toBeGreaterThan(pieces * 0.99 - 1e-6);
+				expect(panels * perPanel).toBeLessThanOrEqual(pieces * 0.99 + 1e-6);
+			})
+		);
+	});
+
+	test('impossible counts are refused by name', () => {
+		expect(() => panelsLeft(100, 0)).toThrow('perPanel: expected more than 0 pieces');
+		expect(() => panelsLeft(-1, 4)).toThrow('pieces');
+		expect(() => panelsLeft(100, 4, 2)).toThrow('lossShare');
+	});
+
+	test('the oven’s pace is its headway: a faster belt or a smaller gap lets panels in sooner', () => {
+		expect(ovenHeadwayS(200, 60, 80)).toBeLessThan(ovenHeadwayS(200, 60, 70));
+		expect(ovenHeadwayS(200, 40, 70)).toBeLessThan(ovenHeadwayS(200, 60, 70));
+	});
+
+	test('an uneven line is watched, a part by hand calls for action, no stage is no data', () => {
+		expect(judgeTakt([{ name: 'A', secondsPerPanel: 40 }, { name: 'B', secondsPerPanel: 20 }], 0).level).toBe('watch');
+		expect(judgeTakt([{ name: 'A', secondsPerPanel: 40 }], 2).statement).toContain('2 part types need a hand');
+		expect(judgeTakt([], 0).level).toBe('noData');
+	});
+});
