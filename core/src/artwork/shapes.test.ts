@@ -4,7 +4,16 @@ import { centroid, perimeter, rotate, signedArea, type Ring } from '../numerics/
 import { governingWidth, subtract, unite, type Area } from './clip.ts';
 import { drawMacro } from './gerber-macro.ts';
 import { readSyntax } from './gerber-syntax.ts';
-import { arcPoints, capsuleRing, circleRing, measure, measureRing, obroundRing, rectangleRing, regularPolygonRing } from './standard-shapes.ts';
+import {
+	arcPoints,
+	capsuleRing,
+	circleRing,
+	measure,
+	measureRing,
+	obroundRing,
+	rectangleRing,
+	regularPolygonRing
+} from './standard-shapes.ts';
 
 const ORIGIN = { x: 0, y: 0 };
 const size = fc.double({ min: 0.2, max: 8, noNaN: true });
@@ -26,13 +35,18 @@ describe('formula and drawing agree', () => {
 
 	test('no point of an arc leaves it by more than 1 µm', () => {
 		fc.assert(
-			fc.property(size, fc.double({ min: -360, max: 360, noNaN: true }), fc.double({ min: 1, max: 360, noNaN: true }), (radius, from, sweep) => {
-				const points = arcPoints(ORIGIN, radius, from, sweep);
-				for (let i = 1; i < points.length; i++) {
-					const middle = { x: (points[i]!.x + points[i - 1]!.x) / 2, y: (points[i]!.y + points[i - 1]!.y) / 2 };
-					expect(radius - Math.hypot(middle.x, middle.y)).toBeLessThan(0.00101);
+			fc.property(
+				size,
+				fc.double({ min: -360, max: 360, noNaN: true }),
+				fc.double({ min: 1, max: 360, noNaN: true }),
+				(radius, from, sweep) => {
+					const points = arcPoints(ORIGIN, radius, from, sweep);
+					for (let i = 1; i < points.length; i++) {
+						const middle = { x: (points[i]!.x + points[i - 1]!.x) / 2, y: (points[i]!.y + points[i - 1]!.y) / 2 };
+						expect(radius - Math.hypot(middle.x, middle.y)).toBeLessThan(0.00101);
+					}
 				}
-			}),
+			),
 			{ numRuns: 60 }
 		);
 	});
@@ -86,13 +100,21 @@ describe('formula and drawing agree', () => {
 describe('uniting and cutting', () => {
 	test('what is cut away and what stays add up to the whole', () => {
 		fc.assert(
-			fc.property(size, size, size, size, fc.double({ min: -4, max: 4, noNaN: true }), fc.double({ min: -4, max: 4, noNaN: true }), (w1, h1, w2, h2, dx, dy) => {
-				const a = area(rectangleRing(ORIGIN, w1, h1));
-				const b = area(rectangleRing({ x: dx, y: dy }, w2, h2));
-				const overlap = w1 * h1 - total(subtract([a], [b]));
-				expect(overlap).toBeGreaterThanOrEqual(-1e-3);
-				expect(total(unite([a, b]))).toBeCloseTo(w1 * h1 + w2 * h2 - overlap, 2);
-			}),
+			fc.property(
+				size,
+				size,
+				size,
+				size,
+				fc.double({ min: -4, max: 4, noNaN: true }),
+				fc.double({ min: -4, max: 4, noNaN: true }),
+				(w1, h1, w2, h2, dx, dy) => {
+					const a = area(rectangleRing(ORIGIN, w1, h1));
+					const b = area(rectangleRing({ x: dx, y: dy }, w2, h2));
+					const overlap = w1 * h1 - total(subtract([a], [b]));
+					expect(overlap).toBeGreaterThanOrEqual(-1e-3);
+					expect(total(unite([a, b]))).toBeCloseTo(w1 * h1 + w2 * h2 - overlap, 2);
+				}
+			),
 			{ numRuns: 80 }
 		);
 	});
@@ -138,7 +160,11 @@ describe('governing width', () => {
 	});
 
 	test('a neck governs, not the pads on both of its ends', () => {
-		const dumbbell = unite([area(rectangleRing({ x: -1, y: 0 }, 1, 1)), area(rectangleRing({ x: 1, y: 0 }, 1, 1)), area(rectangleRing(ORIGIN, 2, 0.3))]);
+		const dumbbell = unite([
+			area(rectangleRing({ x: -1, y: 0 }, 1, 1)),
+			area(rectangleRing({ x: 1, y: 0 }, 1, 1)),
+			area(rectangleRing(ORIGIN, 2, 0.3))
+		]);
 		expect(governingWidth(dumbbell[0]!)).toBeCloseTo(0.3, 3);
 	});
 });

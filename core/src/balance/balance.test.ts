@@ -92,7 +92,10 @@ describe('dealing parts', () => {
 	});
 
 	test('a part that no machine can place is left, the others are dealt', () => {
-		const deal = dealParts([{ id: 'X', count: 1, slots: [1, 1], secondsEach: [null, null] }, ...toParts([{ count: 3, slots: 1, fast: 0.1, slow: null }])], TWO);
+		const deal = dealParts(
+			[{ id: 'X', count: 1, slots: [1, 1], secondsEach: [null, null] }, ...toParts([{ count: 3, slots: 1, fast: 0.1, slow: null }])],
+			TWO
+		);
 		expect(deal.left).toEqual([{ id: 'X', reason: 'no machine of this line can place it' }]);
 		expect(deal.machineOf).toEqual({ P0: 0 });
 	});
@@ -125,7 +128,11 @@ describe('slots of a bank', () => {
 				}
 				return;
 			}
-			for (const need of left) go(left.filter((other) => other !== need), [...order, need]);
+			for (const need of left)
+				go(
+					left.filter((other) => other !== need),
+					[...order, need]
+				);
 		};
 		go(needs, []);
 		return best;
@@ -134,7 +141,10 @@ describe('slots of a bank', () => {
 	test('within 2 % of the best contiguous order, camera anywhere', () => {
 		fc.assert(
 			fc.property(
-				fc.array(fc.record({ picks: fc.integer({ min: 1, max: 120 }), slots: fc.integer({ min: 1, max: 3 }) }), { minLength: 1, maxLength: 6 }),
+				fc.array(fc.record({ picks: fc.integer({ min: 1, max: 120 }), slots: fc.integer({ min: 1, max: 3 }) }), {
+					minLength: 1,
+					maxLength: 6
+				}),
 				fc.integer({ min: 1, max: 20 }),
 				(list, cameraSlot) => {
 					const needs = list.map((need, i) => ({ id: `F${i}`, ...need }));
@@ -148,19 +158,24 @@ describe('slots of a bank', () => {
 
 	test('no two feeders share a slot and none hangs over the end', () => {
 		fc.assert(
-			fc.property(fc.array(fc.record({ picks: fc.integer({ min: 0, max: 90 }), slots: fc.integer({ min: 1, max: 4 }) }), { maxLength: 12 }), (list) => {
-				const needs = list.map((need, i) => ({ id: `F${i}`, ...need }));
-				const { firstSlot } = layoutBank(needs, { slots: 60, pitchMm: 14, cameraSlot: 20 });
-				const taken = needs.flatMap((need) => Array.from({ length: need.slots }, (_, k) => firstSlot[need.id]! + k));
-				expect(new Set(taken).size).toBe(taken.length);
-				for (const slot of taken) expect(slot >= 1 && slot <= 60).toBe(true);
-			}),
+			fc.property(
+				fc.array(fc.record({ picks: fc.integer({ min: 0, max: 90 }), slots: fc.integer({ min: 1, max: 4 }) }), { maxLength: 12 }),
+				(list) => {
+					const needs = list.map((need, i) => ({ id: `F${i}`, ...need }));
+					const { firstSlot } = layoutBank(needs, { slots: 60, pitchMm: 14, cameraSlot: 20 });
+					const taken = needs.flatMap((need) => Array.from({ length: need.slots }, (_, k) => firstSlot[need.id]! + k));
+					expect(new Set(taken).size).toBe(taken.length);
+					for (const slot of taken) expect(slot >= 1 && slot <= 60).toBe(true);
+				}
+			),
 			{ numRuns: 40 }
 		);
 	});
 
 	test('too many feeders are refused with how many slots they need', () => {
-		expect(() => layoutBank([{ id: 'A', picks: 1, slots: 5 }], { slots: 4, pitchMm: 14, cameraSlot: 1 })).toThrow('bank.slots: expected at least 5 slots for 1 feeders');
+		expect(() => layoutBank([{ id: 'A', picks: 1, slots: 5 }], { slots: 4, pitchMm: 14, cameraSlot: 1 })).toThrow(
+			'bank.slots: expected at least 5 slots for 1 feeders'
+		);
 	});
 });
 
@@ -188,7 +203,15 @@ describe('run-out and takt', () => {
 	});
 
 	test('an uneven line is watched, a part by hand calls for action, no stage is no data', () => {
-		expect(judgeTakt([{ name: 'A', secondsPerPanel: 40 }, { name: 'B', secondsPerPanel: 20 }], 0).level).toBe('watch');
+		expect(
+			judgeTakt(
+				[
+					{ name: 'A', secondsPerPanel: 40 },
+					{ name: 'B', secondsPerPanel: 20 }
+				],
+				0
+			).level
+		).toBe('watch');
 		expect(judgeTakt([{ name: 'A', secondsPerPanel: 40 }], 2).statement).toContain('2 part types need a hand');
 		expect(judgeTakt([], 0).level).toBe('noData');
 	});

@@ -68,12 +68,16 @@ describe('moves', () => {
 describe('cycles and strokes', () => {
 	test('the fewest cycles are enough, and one fewer is not', () => {
 		fc.assert(
-			fc.property(fc.array(fc.integer({ min: 1, max: 200 }), { minLength: 1, maxLength: 4 }), fc.integer({ min: 4, max: 16 }), (counts, spindles) => {
-				const cycles = fewestCycles(counts, spindles);
-				const needed = (c: number) => counts.reduce((sum, n) => sum + Math.ceil(n / c), 0);
-				expect(needed(cycles)).toBeLessThanOrEqual(spindles);
-				if (cycles > 1) expect(needed(cycles - 1)).toBeGreaterThan(spindles);
-			})
+			fc.property(
+				fc.array(fc.integer({ min: 1, max: 200 }), { minLength: 1, maxLength: 4 }),
+				fc.integer({ min: 4, max: 16 }),
+				(counts, spindles) => {
+					const cycles = fewestCycles(counts, spindles);
+					const needed = (c: number) => counts.reduce((sum, n) => sum + Math.ceil(n / c), 0);
+					expect(needed(cycles)).toBeLessThanOrEqual(spindles);
+					if (cycles > 1) expect(needed(cycles - 1)).toBeGreaterThan(spindles);
+				}
+			)
 		);
 	});
 
@@ -84,10 +88,14 @@ describe('cycles and strokes', () => {
 
 	test('every spindle is lifted once, whatever the slots', () => {
 		fc.assert(
-			fc.property(fc.array(fc.option(fc.integer({ min: 1, max: 30 }), { nil: null }), { minLength: 1, maxLength: 12 }), fc.constantFrom(1, 2, 1.5), (slots, ratio) => {
-				const lifted = pickStrokes(slots, ratio).flatMap((stroke) => stroke.spindles);
-				expect(lifted.sort((a, b) => a - b)).toEqual(slots.flatMap((slot, i) => (slot === null ? [] : [i])));
-			})
+			fc.property(
+				fc.array(fc.option(fc.integer({ min: 1, max: 30 }), { nil: null }), { minLength: 1, maxLength: 12 }),
+				fc.constantFrom(1, 2, 1.5),
+				(slots, ratio) => {
+					const lifted = pickStrokes(slots, ratio).flatMap((stroke) => stroke.spindles);
+					expect(lifted.sort((a, b) => a - b)).toEqual(slots.flatMap((slot, i) => (slot === null ? [] : [i])));
+				}
+			)
 		);
 	});
 
@@ -97,7 +105,11 @@ describe('cycles and strokes', () => {
 	});
 
 	test('a cycle’s time is the sum of what it says', () => {
-		const cycle = { strokes: [{ spindle: 0, at: { x: 10, y: 0 } }], camera: { x: 50, y: 40 }, places: [{ spindle: 0, at: { x: 90, y: 130 } }] };
+		const cycle = {
+			strokes: [{ spindle: 0, at: { x: 10, y: 0 } }],
+			camera: { x: 50, y: 40 },
+			places: [{ spindle: 0, at: { x: 90, y: 130 } }]
+		};
 		const time = gantryCycle({ ...MACHINE, onTheFly: false }, { x: 0, y: 100 }, cycle);
 		expect(time.totalS).toBeCloseTo(time.pickS + time.travelS + time.cameraS + time.placeS, 12);
 		expect(time).toMatchObject({ pickS: 0.05, cameraS: 0.2, placeS: 0.06, end: { x: 90, y: 130 } });
@@ -134,18 +146,15 @@ describe('what a machine can place', () => {
 });
 
 describe('programs', () => {
-	const placements = Array.from(
-		{ length: 47 },
-		(_, i): Placement => ({
-			refDes: `R${i}`,
-			circuit: 0,
-			feeder: `F${i % 5}`,
-			at: { x: (i * 13) % 100, y: (i * 29) % 80 },
-			rotationDeg: 0,
-			nozzle: i % 5 === 4 ? 'large' : 'small',
-			heightMm: i % 5 === 4 ? 3.5 : 0.5
-		})
-	);
+	const placements = Array.from({ length: 47 }, (_, i): Placement => ({
+		refDes: `R${i}`,
+		circuit: 0,
+		feeder: `F${i % 5}`,
+		at: { x: (i * 13) % 100, y: (i * 29) % 80 },
+		rotationDeg: 0,
+		nozzle: i % 5 === 4 ? 'large' : 'small',
+		heightMm: i % 5 === 4 ? 3.5 : 0.5
+	}));
 	const slots = { F0: 14, F1: 15, F2: 16, F3: 17, F4: 18.5 };
 	const program = programMachine(MACHINE, placements, slots, { widthMm: 120, fiducials: 3 });
 

@@ -102,7 +102,8 @@ describe('the check of a stencil', () => {
 				const list = sizes.map(([a, b], i) => rectangle(Math.max(a, b), Math.min(a, b), String(i)));
 				const { counts, ranking, forecasts } = checkStencil(list, mm, 'laser');
 				expect(counts.pass + counts.marginal + counts.fail).toBe(list.length);
-				for (let i = 1; i < ranking.length; i++) expect(forecasts[ranking[i]!]!.use).toBeGreaterThanOrEqual(forecasts[ranking[i - 1]!]!.use);
+				for (let i = 1; i < ranking.length; i++)
+					expect(forecasts[ranking[i]!]!.use).toBeGreaterThanOrEqual(forecasts[ranking[i - 1]!]!.use);
 			})
 		);
 	});
@@ -118,7 +119,9 @@ describe('the check of a stencil', () => {
 	});
 
 	test('the statement names the worst by its own name', () => {
-		expect(checkStencil(openings, 0.15, 'laser').verdict.statement).toBe('150 µm does not work: 1 of 3 openings release badly, C1 opening 1 worst.');
+		expect(checkStencil(openings, 0.15, 'laser').verdict.statement).toBe(
+			'150 µm does not work: 1 of 3 openings release badly, C1 opening 1 worst.'
+		);
 	});
 
 	test('close to the limit is watched, with the openings to watch', () => {

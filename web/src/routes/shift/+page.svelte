@@ -61,7 +61,13 @@
 			</tbody>
 		</table>
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-		<div class="min-h-0 flex-1 columns-2 gap-8 overflow-y-auto pt-1" data-testid="hand-over" role="region" aria-label="Hand-over" tabindex="0">
+		<div
+			class="min-h-0 flex-1 columns-2 gap-8 overflow-y-auto pt-1"
+			data-testid="hand-over"
+			role="region"
+			aria-label="Hand-over"
+			tabindex="0"
+		>
 			{#each data.lines as block (block.heading)}
 				<div class="mb-3 break-inside-avoid">
 					<h2 class="border-b border-hair text-sm font-semibold text-soft">{block.heading}</h2>

@@ -65,7 +65,10 @@
 		}
 	});
 	function toCorners() {
-		if (bare) fiducials = cornerFiducials(bare, layout.railMm).map((f) => `${f.x}, ${f.y}`).join('\n');
+		if (bare)
+			fiducials = cornerFiducials(bare, layout.railMm)
+				.map((f) => `${f.x}, ${f.y}`)
+				.join('\n');
 	}
 	const all = $derived([...data.side.findings, ...data.side.issues]);
 	const errors = $derived(data.side.findings.filter((finding) => finding.severity === 'error').length);
@@ -210,7 +213,9 @@
 						class="figure textarea h-20 w-full border-line bg-sheet"
 						bind:value={fiducials}></textarea></label
 				>
-				<button class="btn col-span-2 h-10 border-line bg-transparent font-normal" onclick={toCorners} disabled={!bare}>Put three in the corners</button>
+				<button class="btn col-span-2 h-10 border-line bg-transparent font-normal" onclick={toCorners} disabled={!bare}
+					>Put three in the corners</button
+				>
 			</div>
 			{#if panel.refusal}<p class="py-1 text-stop" role="alert">{panel.refusal}</p>{/if}
 			<button

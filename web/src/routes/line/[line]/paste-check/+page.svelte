@@ -93,7 +93,14 @@
 				maintainAspectRatio: false,
 				scales: {
 					x: axis(p, 'panel, the latest 120 of this run', { min: 0, max: Math.max(10, data.series.length + 1) }),
-					y: axis(p, 'mean volume, %', roomFor(data.series.map((s) => s.value), chart ? [chart.lower, chart.upper] : []))
+					y: axis(
+						p,
+						'mean volume, %',
+						roomFor(
+							data.series.map((s) => s.value),
+							chart ? [chart.lower, chart.upper] : []
+						)
+					)
 				},
 				plugins: {
 					annotation: {

@@ -33,7 +33,13 @@
 					min: 0,
 					max: Math.max(10, data.latest.length + 1)
 				}),
-				y: axis(p, 'print cycle, s', { min: 0, max: roomFor(data.latest.map((print) => print.cycleS), [0, data.takt?.taktS ?? 0]).max })
+				y: axis(p, 'print cycle, s', {
+					min: 0,
+					max: roomFor(
+						data.latest.map((print) => print.cycleS),
+						[0, data.takt?.taktS ?? 0]
+					).max
+				})
 			},
 			plugins: {
 				annotation: { annotations: data.takt?.taktS ? { takt: limitLine(p, data.takt.taktS, `takt ${data.takt.taktS.toFixed(1)} s`) } : {} }

@@ -1,0 +1,76 @@
+import { error } from '@sveltejs/kit';
+import { InputError } from '@keen-relay/core/judgement';
+import { describe, expect, test } from 'vitest';
+import { z } from 'zod';
+import { answer, idOf, readJson, Refusal, refuse } from './answer.ts';
+
+const body = async (response: Response) => ({ status: response.status, ...((await response.json()) as Record<string, unknown>) });
+const event = (content: string) => ({ request: new Request('http://x', { method: 'POST', body: content }) }) as never;
+
+describe('answers', () => {
+	test('what a handler returns is JSON; nothing is an empty object', async () => {
+		expect(await body(await answer(async () => ({ id: 7 }), 201))).toEqual({ status: 201, id: 7 });
+		expect(await body(await answer(async () => undefined))).toEqual({ status: 200 });
+	});
+
+	test('a refusal is 422 with field and value', async () => {
+		const response = await answer(async () => refuse('belt', 8, 'The belt of 8 cm/min is too slow.'));
+		expect(await body(response)).toMatchObject({
+			status: 422,
+			message: 'The belt of 8 cm/min is too slow.',
+			issues: [{ field: 'belt', value: '8', severity: 'error' }]
+		});
+	});
+
+	test('a bad argument of the core is worded by the core', async () => {
+		const response = await answer(async () => {
+			throw new InputError('out-of-range', 'foilMm', '0.03 to 0.3 mm', 120);
+		});
+		expect(await body(response)).toMatchObject({ status: 422, message: 'foilMm: expected 0.03 to 0.3 mm, received 120.' });
+	});
+
+	test('a body that does not fit its schema names every field', async () => {
+		const schema = z.object({ panels: z.int().min(1), number: z.string().min(1) });
+		const response = await answer(() => readJson(event('{"panels":0,"number":""}'), schema));
+		const { status, issues } = await body(response);
+		expect(status).toBe(422);
+		expect((issues as { field: string }[]).map((issue) => issue.field)).toEqual(['panels', 'number']);
+	});
+
+	test('a body that is no JSON is said', async () => {
+		const response = await answer(() => readJson(event('nonsense'), z.object({})));
+		expect(await body(response)).toMatchObject({ status: 422, message: 'The body is not JSON.' });
+	});
+
+	test('an http error keeps its status, a double name is 409, anything else is thrown', async () => {
+		expect(await body(await answer(async () => error(404, 'There is no such run.')))).toEqual({
+			status: 404,
+			message: 'There is no such run.'
+		});
+		const double = await answer(async () => {
+			throw Object.assign(new Error('duplicate'), { code: '23505' });
+		});
+		expect(double.status).toBe(409);
+		await expect(
+			answer(async () => {
+				throw new Error('a bug');
+			})
+		).rejects.toThrow('a bug');
+	});
+
+	test('several issues come together', async () => {
+		const issue = { severity: 'error' as const, code: 'x', field: 'a', value: '', message: 'First.' };
+		const response = await answer(async () => {
+			throw new Refusal([issue, { ...issue, message: 'Second.' }]);
+		});
+		expect(((await body(response)).issues as unknown[]).length).toBe(2);
+	});
+
+	test.each(['0', '-1', '1.5', 'abc', '', '99999999999', undefined])('"%s" is no number of a row', (text) => {
+		expect(() => idOf(text)).toThrow();
+	});
+
+	test('a number of a row', () => {
+		expect(idOf('12')).toBe(12);
+	});
+});
