@@ -252,3 +252,17 @@ export function startProgram(script, env) {
 export function ended(child) {
 	return new Promise((resolve) => child.once('exit', (code) => resolve(code ?? 1)));
 }
+
+/** What makes an empty server the demo's plant: its name, its first lead, and the badges that the sign-in page shows. */
+export function demoPlant() {
+	const { plant, people } = JSON.parse(readFileSync(join(ROOT, 'demo/plant.json'), 'utf8'));
+	const [lead] = people;
+	return {
+		DEMO: '1',
+		PLANT_NAME: plant,
+		FIRST_NAME: lead.name,
+		FIRST_BADGE: lead.badge,
+		FIRST_PIN: lead.pin,
+		DEMO_SIGN_IN: JSON.stringify(people.map(({ badge, pin, role }) => ({ badge, pin, role })))
+	};
+}

@@ -1,7 +1,7 @@
 // npm start: everything that a running plant needs, in order, each step said. Ctrl-C stops all of it.
 import { createServer } from 'node:net';
 import { networkInterfaces } from 'node:os';
-import { ended, ensureBuild, ensurePackages, fail, say, settings, startPostgres, startProgram, startServer } from './lib.mjs';
+import { demoPlant, ended, ensureBuild, ensurePackages, fail, say, settings, startPostgres, startProgram, startServer } from './lib.mjs';
 
 const args = process.argv.slice(2);
 const open = args.includes('--host') || Boolean(process.env.HOST);
@@ -40,8 +40,7 @@ process.on('SIGINT', () => void stop());
 process.on('SIGTERM', () => void stop());
 
 say('starting the server');
-const demo = { DEMO: '1', PLANT_NAME: 'Fernbrook Assembly', FIRST_NAME: 'D. Quill', FIRST_BADGE: 'dessa', FIRST_PIN: '2004' };
-const server = await startServer({ databaseUrl: process.env.DATABASE_URL ?? own.url('keen_relay'), port, host, origin, env: demo });
+const server = await startServer({ databaseUrl: process.env.DATABASE_URL ?? own.url('keen_relay'), port, host, origin, env: demoPlant() });
 children.push(server);
 server.once('exit', (code) => !stopping && (console.error(`The server stopped (code ${code}).`), void stop(1)));
 

@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
+	demoPlant,
 	ended,
 	ensureBuild,
 	ensureChromium,
@@ -40,8 +41,7 @@ const children = [];
 try {
 	const port = await freePort();
 	const baseUrl = `http://127.0.0.1:${port}`;
-	const demo = { DEMO: '1', PLANT_NAME: 'Fernbrook Assembly', FIRST_NAME: 'D. Quill', FIRST_BADGE: 'dessa', FIRST_PIN: '2004' };
-	children.push(await startServer({ databaseUrl: postgres.url(database), port, origin: baseUrl, env: demo }));
+	children.push(await startServer({ databaseUrl: postgres.url(database), port, origin: baseUrl, env: demoPlant() }));
 	const { machineToken } = await settings();
 	const client = { BASE_URL: baseUrl, ORIGIN: baseUrl, MACHINE_TOKEN: machineToken, DEMO_SCALE: '0.25', DEMO_RATE: '60' };
 	if ((await ended(startProgram('demo/src/load.ts', client))) !== 0) throw new Error('the demo factory could not be loaded');

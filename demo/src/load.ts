@@ -17,13 +17,11 @@ const machines = new MachineApi(base, process.env.MACHINE_TOKEN ?? '');
 /** A small factory for tests: fewer panels a shift, the same path. */
 const SCALE = Number(process.env.DEMO_SCALE ?? 1);
 
-const PEOPLE: { name: string; badge: string; pin: string; role: Role }[] = [
-	{ name: 'A. Tarn', badge: 'anwen', pin: '2001', role: 'technician' },
-	{ name: 'B. Rook', badge: 'basil', pin: '2002', role: 'engineer' },
-	{ name: 'C. Fell', badge: 'corin', pin: '2003', role: 'quality' },
-	{ name: 'E. Moss', badge: 'edda', pin: '2005', role: 'operator' },
-	{ name: 'F. Larch', badge: 'farid', pin: '2006', role: 'technician' }
-];
+const PEOPLE = (
+	JSON.parse(readFileSync(new URL('../plant.json', import.meta.url), 'utf8')) as {
+		people: { name: string; badge: string; pin: string; role: Role }[];
+	}
+).people;
 
 class Person {
 	#cookie = '';
@@ -59,7 +57,8 @@ async function main(): Promise<void> {
 	if ((await machines.lines()).length > 0) return;
 	console.log('· loading the demo factory');
 	const lead = await new Person('dessa').signIn('2004');
-	for (const person of PEOPLE) await lead.send('POST', '/api/v1/people', person);
+	// The first of them is the lead who came with the empty plant.
+	for (const person of PEOPLE.slice(1)) await lead.send('POST', '/api/v1/people', person);
 	const { id: lineId } = await lead.send<{ id: number }>('POST', '/api/v1/lines', FIRST_LINE);
 	const engineer = await new Person('basil').signIn('2002');
 

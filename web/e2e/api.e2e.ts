@@ -78,3 +78,86 @@ test('bad input names field and value', async () => {
 	const job = await api.post('/api/v1/jobs', { data: { number: ' ', boardRevisionId: 1, panels: 0.5 } });
 	expect((await job.json()).issues.map((issue: { field: string }) => issue.field)).toEqual(['number', 'panels']);
 });
+
+/** Who may do what, as the routes answer it: the status of a request with a body that could never succeed. */
+const MATRIX = [
+	{ method: 'post', path: '/api/v1/boards?check', allowed: ['engineer', 'lead'] },
+	{ method: 'put', path: '/api/v1/sides/1/panel', allowed: ['technician', 'engineer', 'lead'] },
+	{ method: 'post', path: '/api/v1/stencils', allowed: ['engineer', 'lead'] },
+	{ method: 'post', path: '/api/v1/programs', allowed: ['engineer', 'lead'] },
+	{ method: 'post', path: '/api/v1/recipes', allowed: ['engineer', 'lead'] },
+	{ method: 'post', path: '/api/v1/jobs', allowed: ['engineer', 'lead'] },
+	{ method: 'post', path: '/api/v1/runs', allowed: ['technician', 'engineer', 'lead'] },
+	{ method: 'post', path: '/api/v1/runs/2147483647/end', allowed: ['operator', 'technician', 'engineer', 'quality', 'lead'] },
+	{ method: 'post', path: '/api/v1/people', allowed: ['lead'] },
+	{ method: 'post', path: '/api/v1/lines', allowed: ['lead'] },
+	{ method: 'put', path: '/api/v1/clock', allowed: ['lead'] },
+	{ method: 'put', path: '/api/v1/hand-overs', allowed: ['operator', 'technician', 'engineer', 'quality', 'lead'] }
+] as const;
+const BADGES = {
+	operator: ['edda', '2005'],
+	technician: ['anwen', '2001'],
+	engineer: ['basil', '2002'],
+	quality: ['corin', '2003'],
+	lead: ['dessa', '2004']
+} as const;
+
+for (const [role, [badge, pin]] of Object.entries(BADGES))
+	test(`every route answers ${role} as the table of actions says`, async () => {
+		const api = await request.newContext({ baseURL: process.env.BASE_URL!, extraHTTPHeaders: { origin: process.env.BASE_URL! } });
+		expect((await api.post('/api/auth/sign-in/username', { data: { username: badge, password: pin } })).status()).toBe(200);
+		for (const { method, path, allowed } of MATRIX) {
+			const status = (await api[method](path, { data: {} })).status();
+			// Whoever may, is told what is wrong with the empty body; whoever may not, is told who may.
+			if ((allowed as readonly string[]).includes(role)) expect(status, `${role} ${path}`).toBe(422);
+			else expect(status, `${role} ${path}`).toBe(403);
+		}
+		// Machines only, whatever the role.
+		expect((await api.post('/api/v1/messages', { data: '{}' })).status()).toBe(401);
+		expect((await api.get('/api/v1/lines/1/work')).status()).toBe(401);
+	});
+
+test('what people may read: geometry, plan, readings, one pad’s history', async () => {
+	const api = await request.newContext({ baseURL: process.env.BASE_URL!, extraHTTPHeaders: { origin: process.env.BASE_URL! } });
+	await api.post('/api/auth/sign-in/username', { data: { username: 'anwen', password: '2001' } });
+	const geometry = await (await api.get('/api/v1/sides/1/geometry')).json();
+	expect(geometry.apertures).toHaveLength(440);
+	expect(geometry.parts).toHaveLength(144);
+	const readings = await (await api.get('/api/v1/panels/J-2411-0003/paste')).json();
+	expect(readings.volumePct).toHaveLength(440 * 4);
+	expect(Math.min(...readings.volumePct)).toBeGreaterThanOrEqual(0);
+	const history = await (await api.get('/api/v1/sides/1/pads/100?run=1')).json();
+	expect(history).toHaveLength(28);
+	expect(history[2]).toMatchObject({ serial: 'J-2411-0003' });
+	// One pad's history and one panel's picture are the same readings.
+	expect(history[2].volumePct).toBeCloseTo(readings.volumePct[100], 6);
+	const plan = await (await api.get('/api/v1/sides/1/plan?line=1')).json();
+	expect(plan.machines).toHaveLength(2);
+	for (const path of [
+		'/api/v1/sides/99/geometry',
+		'/api/v1/sides/1/pads/-1?run=1',
+		'/api/v1/sides/1/pads/1?run=999',
+		'/api/v1/panels/NONE/paste'
+	])
+		expect((await api.get(path)).status(), path).toBe(404);
+});
+
+test('a line builds one thing at a time, and only what is ready', async () => {
+	const api = await request.newContext({ baseURL: process.env.BASE_URL!, extraHTTPHeaders: { origin: process.env.BASE_URL! } });
+	await api.post('/api/auth/sign-in/username', { data: { username: 'dessa', password: '2004' } });
+	const busy = await api.post('/api/v1/runs', { data: { jobId: 1, lineId: 1 } });
+	expect(busy.status()).toBe(422);
+	expect((await busy.json()).message).toMatch(/The line is building J-\d+. End that run first./);
+	const { id: lineId } = await (
+		await api.post('/api/v1/lines', { data: { name: 'Bench', stations: [{ role: 'print', name: 'Print', spec: { cycleS: 20 } }] } })
+	).json();
+	const unready = await api.post('/api/v1/runs', { data: { jobId: 1, lineId } });
+	expect(unready.status()).toBe(422);
+	const words = (await unready.json()).issues.map((issue: { message: string }) => issue.message).join(' ');
+	expect(words).toContain('a released placement program is missing');
+	expect(words).toContain('a released oven recipe is missing');
+	expect(words).not.toContain('stencil');
+	expect(
+		(await api.post('/api/v1/lines', { data: { name: 'Bench', stations: [{ role: 'print', name: 'Print', spec: {} }] } })).status()
+	).toBe(409);
+});

@@ -1,9 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { createRequire } from 'node:module';
 import { signIn } from './people.ts';
 import { file, PARTS_LIST, PASTE, POSITIONS } from './stranger.ts';
-
-const axePath = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
 
 const choose = async (page: Page, files: Record<string, ReturnType<typeof file>>) => {
 	for (const [name, chosen] of Object.entries(files)) await page.locator(`input[name="${name}"]`).setInputFiles(chosen);
@@ -201,31 +198,4 @@ test('a technician may not release, and both themes keep the page readable', asy
 	await page.getByRole('button', { name: 'Day or night' }).click();
 	await expect(page.locator('html')).toHaveAttribute('data-theme', /night|day/);
 	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1280);
-});
-
-test('pages can be used without seeing colours or using a mouse: no serious accessibility faults', async ({ page }) => {
-	await signIn(page, 'basil', '2002');
-	for (const path of [
-		'/line/1/print',
-		'/line/1/print/stencil',
-		'/line/1/oven',
-		'/line/1/paste-check',
-		'/boards',
-		'/boards/new',
-		'/boards/1',
-		'/runs',
-		'/panels',
-		'/shift'
-	]) {
-		await page.goto(path);
-		await expect(page.locator('h1').first()).toBeVisible();
-		await page.addScriptTag({ path: axePath });
-		const faults = await page.evaluate(async () => {
-			const result = await (window as unknown as { axe: typeof import('axe-core') }).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa'] });
-			return result.violations
-				.filter((v) => v.impact === 'serious' || v.impact === 'critical')
-				.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`);
-		});
-		expect(faults, path).toEqual([]);
-	}
 });

@@ -13,7 +13,7 @@
 	import KeyList from '$lib/ui/KeyList.svelte';
 	import { listenLive } from '$lib/ui/live.ts';
 	import NextUp from '$lib/ui/NextUp.svelte';
-	import { listenForScans, sound } from '$lib/ui/scanner.svelte.ts';
+	import { listenForScans, sound } from '$lib/ui/scanner.ts';
 	import ScanReply from '$lib/ui/ScanReply.svelte';
 	import Strip from '$lib/ui/Strip.svelte';
 	import { theme } from '$lib/ui/theme.svelte.ts';

@@ -4,7 +4,10 @@ import { describe, expect, test } from 'vitest';
 import { z } from 'zod';
 import { answer, idOf, readJson, Refusal, refuse } from './answer.ts';
 
-const body = async (response: Response) => ({ status: response.status, ...((await response.json()) as Record<string, unknown>) });
+const body = async (response: Response): Promise<Record<string, unknown>> => ({
+	status: response.status,
+	...((await response.json()) as Record<string, unknown>)
+});
 const event = (content: string) => ({ request: new Request('http://x', { method: 'POST', body: content }) }) as never;
 
 describe('answers', () => {

@@ -106,20 +106,22 @@
 		{#if byCode.length}
 			<p class="text-sm text-soft">By kind: {byCode.map((row) => `${row.key} ${row.count}`).join(', ')}.</p>
 		{/if}
-		<section>
-			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Latest calls</h2>
-			<table class="rows text-sm">
-				<tbody>
-					{#each latest.slice(0, 8) as call, i (i)}
-						<tr>
-							<td class="figure">{clockTime(call.startedAt, zone)}</td>
-							<td><a class="underline" href="/panels/{call.serial}">{call.serial}</a></td>
-							<td>{call.refDes} {call.code}{call.measured ? `, ${call.measured}` : ''}</td>
-						</tr>
-					{/each}
-				</tbody>
-			</table>
-		</section>
+		{#if latest.length}
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Latest calls</h2>
+				<table class="rows text-sm">
+					<tbody>
+						{#each latest.slice(0, 8) as call, i (i)}
+							<tr>
+								<td class="figure">{clockTime(call.startedAt, zone)}</td>
+								<td><a class="underline" href="/panels/{call.serial}">{call.serial}</a></td>
+								<td>{call.refDes} {call.code}{call.measured ? `, ${call.measured}` : ''}</td>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			</section>
+		{/if}
 		<Caution text={caution} />
 	{/snippet}
 </StationFrame>

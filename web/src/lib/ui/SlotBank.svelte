@@ -40,7 +40,7 @@
 	const BOARD_Y = 186;
 </script>
 
-<svg viewBox="0 0 {W} {H}" class="h-full w-full" role="img" aria-label="Slot bank to scale, with the time each slot still has">
+<svg viewBox="0 0 {W} {H}" class="h-full w-full" role="group" aria-label="Slot bank to scale, with the time each slot still has">
 	<text x="4" y="12" class="small">time each slot still has at this takt; slots {from} to {to} of {spec.slots}, to scale</text>
 	{#each [1, 2, 3, 4] as h (h)}
 		{@const y = TOP + PLOT - (h / SHOWN_H) * PLOT}

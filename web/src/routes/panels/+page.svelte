@@ -25,7 +25,10 @@
 	<div class="mt-3 min-h-0 flex-1 overflow-y-auto">
 		<table class="rows">
 			<thead
-				><tr><th>Serial</th><th>Job</th><th>Board</th><th>Printed</th><th>Now</th><th>Paste check</th><th class="n">Failed circuits</th></tr
+				><tr
+					><th>Serial</th><th>Job</th><th>Board</th><th>Printed</th><th>Last reported from</th><th>Paste check</th><th class="n"
+						>Failed circuits</th
+					></tr
 				></thead
 			>
 			<tbody>

@@ -37,13 +37,13 @@
 			Keen Relay
 		</p>
 		<p class="max-w-md text-xl">{data.plantName}: paste, print, place, reflow, inspect and test, in the order boards travel.</p>
-		{#if data.demo}
+		{#if data.demo.length}
 			<div class="max-w-md border-t border-line pt-4 text-sm" data-testid="demo-people">
 				<p class="mb-2 text-soft">This is a demonstration plant with invented people. Badge and PIN:</p>
 				<table class="rows">
 					<tbody>
-						{#each [['anwen', 'technician'], ['basil', 'process engineer'], ['corin', 'quality'], ['dessa', 'lead'], ['edda', 'operator']] as [name, role], i (name)}
-							<tr><td class="figure">{name}</td><td class="figure">{2001 + i}</td><td class="text-soft">{role}</td></tr>
+						{#each data.demo as person (person.badge)}
+							<tr><td class="figure">{person.badge}</td><td class="figure">{person.pin}</td><td class="text-soft">{person.role}</td></tr>
 						{/each}
 					</tbody>
 				</table>

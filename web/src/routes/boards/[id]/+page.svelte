@@ -149,7 +149,7 @@
 		{/if}
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Do the files agree?</h2>
-			<div class="max-h-[170px] overflow-y-auto">
+			<div class="max-h-[116px] overflow-y-auto">
 				{#if all.length}<Issues issues={all} onpick={(i) => ((picked = i), (view = 'board'))} {picked} />{:else}<p class="py-2 text-sm">
 						Yes: every part has its position and its paste.
 					</p>{/if}
@@ -157,7 +157,7 @@
 		</section>
 		<section class="text-sm">
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Panel{data.side.panelSetBy ? '' : ', not set yet'}</h2>
-			<div class="mt-2 grid grid-cols-2 gap-2" onfocusin={() => (view = 'panel')} role="group" aria-label="Panel layout">
+			<div class="mt-2 grid grid-cols-4 gap-2" onfocusin={() => (view = 'panel')} role="group" aria-label="Panel layout">
 				<label
 					><span class="text-soft">Columns</span><input
 						class="figure input w-full border-line bg-sheet"
@@ -179,7 +179,7 @@
 					/></label
 				>
 				<label
-					><span class="text-soft">Pitch x, mm</span><input
+					><span class="text-soft">Pitch x</span><input
 						class="figure input w-full border-line bg-sheet"
 						type="number"
 						step="any"
@@ -188,7 +188,7 @@
 					/></label
 				>
 				<label
-					><span class="text-soft">Pitch y, mm</span><input
+					><span class="text-soft">Pitch y</span><input
 						class="figure input w-full border-line bg-sheet"
 						type="number"
 						step="any"
@@ -205,15 +205,15 @@
 						aria-label="Rail, mm"
 					/></label
 				>
-				<p class="figure self-end pb-2">
+				<p class="figure col-span-3 self-end pb-2">
 					{panel.geometry ? `${panel.geometry.widthMm.toFixed(1)} × ${panel.geometry.heightMm.toFixed(1)} mm` : ''}
 				</p>
-				<label class="col-span-2"
+				<label class="col-span-4"
 					><span class="text-soft">Fiducials, x, y in mm, one a line</span><textarea
-						class="figure textarea h-20 w-full border-line bg-sheet"
+						class="figure textarea h-[72px] w-full border-line bg-sheet"
 						bind:value={fiducials}></textarea></label
 				>
-				<button class="btn col-span-2 h-10 border-line bg-transparent font-normal" onclick={toCorners} disabled={!bare}
+				<button class="btn col-span-4 h-10 border-line bg-transparent font-normal" onclick={toCorners} disabled={!bare}
 					>Put three in the corners</button
 				>
 			</div>

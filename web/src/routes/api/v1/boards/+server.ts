@@ -38,7 +38,7 @@ export async function POST({ request, locals, url }) {
 		const person = requireAction(locals, 'board.create');
 		const size = Number(request.headers.get('content-length') ?? 0);
 		if (size > MOST_BYTES) refuse('files', `${(size / 1e6).toFixed(0)} MB`, 'The files are over 60 MB together.');
-		const data = await request.formData();
+		const data = await request.formData().catch(() => refuse('body', '', 'Send the files as a form (multipart/form-data).'));
 		const fields = form.parse(Object.fromEntries([...data].filter(([, value]) => typeof value === 'string')));
 		const file = async (name: string): Promise<UploadedFile | null> => {
 			const entry = data.get(name);

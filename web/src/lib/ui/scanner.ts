@@ -14,7 +14,8 @@ export function listenForScans(onScan: (code: string) => void, onKey: (key: stri
 	let last = 0;
 	let waiting: ReturnType<typeof setTimeout> | undefined;
 	const listener = (event: KeyboardEvent) => {
-		if (event.ctrlKey || event.altKey || event.metaKey) return;
+		// A scanner presses Shift for capitals: that is part of the burst, any other special key ends it.
+		if (event.ctrlKey || event.altKey || event.metaKey || event.key === 'Shift') return;
 		const fast = event.timeStamp - last <= BURST_MS;
 		last = event.timeStamp;
 		if (event.key === 'Enter' || event.key === 'Tab') {
@@ -28,7 +29,10 @@ export function listenForScans(onScan: (code: string) => void, onKey: (key: stri
 			onScan(code);
 			return;
 		}
-		if (event.key.length !== 1) return;
+		if (event.key.length !== 1) {
+			burst = '';
+			return;
+		}
 		burst = fast ? burst + event.key : event.key;
 		clearTimeout(waiting);
 		if (burst.length > 1 || inField(event.target)) return;

@@ -1,0 +1,259 @@
+import { createRequire } from 'node:module';
+import { expect, test, type Page } from '@playwright/test';
+import type axe from 'axe-core';
+import { signIn } from './people.ts';
+
+const axePath = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
+const verdict = (page: Page) => page.getByTestId('verdict');
+
+const PAGES = [
+	'/line/1/print',
+	'/line/1/print/stencil',
+	'/line/1/paste-check',
+	'/line/1/place/3',
+	'/line/1/place/4',
+	'/line/1/oven',
+	'/line/1/optical',
+	'/line/1/in-circuit',
+	'/boards',
+	'/boards/new',
+	'/boards/1',
+	'/runs',
+	'/panels',
+	'/panels/J-2411-0002',
+	'/shift'
+];
+
+test('every page opens without an error, says one main thing, and never scrolls sideways', async ({ page }) => {
+	const errors: string[] = [];
+	page.on('pageerror', (error) => errors.push(error.message));
+	page.on('console', (entry) => entry.type() === 'error' && errors.push(entry.text()));
+	await signIn(page, 'basil', '2002');
+	for (const path of PAGES) {
+		await page.goto(path);
+		await expect(page.locator('main h1, form h1').first(), path).toBeVisible();
+		await expect(page.getByTestId('next-up'), path).toBeInViewport();
+		const size = await page.evaluate(() => [document.documentElement.scrollWidth, document.documentElement.scrollHeight]);
+		expect(size[0], path).toBeLessThanOrEqual(1280);
+		expect(size[1], path).toBeLessThanOrEqual(800);
+	}
+	expect(errors).toEqual([]);
+});
+
+test('no serious accessibility fault by day or by night', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	for (const theme of ['day', 'night']) {
+		await page.evaluate((name) => localStorage.setItem('theme', name), theme);
+		for (const path of PAGES) {
+			await page.goto(path);
+			await expect(page.locator('html')).toHaveAttribute('data-theme', theme);
+			await expect(page.locator('main h1, form h1').first()).toBeVisible();
+			await page.addScriptTag({ path: axePath });
+			const faults = await page.evaluate(async () => {
+				const result = await (window as unknown as { axe: typeof axe }).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa'] });
+				return result.violations
+					.filter((v) => v.impact === 'serious' || v.impact === 'critical')
+					.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`);
+			});
+			expect(faults, `${path}, ${theme}`).toEqual([]);
+		}
+	}
+});
+
+test('on the floor sizes hold: verdict 28 px, key figure 44 px, actions 64 px high', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	for (const path of ['/line/1/print', '/line/1/oven', '/line/1/paste-check', '/line/1/optical', '/line/1/place/3']) {
+		await page.goto(path);
+		const px = (selector: string) =>
+			page
+				.locator(selector)
+				.first()
+				.evaluate((node) => parseFloat(getComputedStyle(node).fontSize));
+		expect(await px('[data-testid="verdict"] h1'), path).toBeGreaterThanOrEqual(28);
+		expect(await px('[data-testid="key-figure"]'), path).toBeGreaterThanOrEqual(44);
+	}
+	await page.goto('/line/1/oven');
+	for (const name of ['Tune', /Recipe 1 released|Release recipe/]) {
+		const box = await page.getByRole('button', { name }).boundingBox();
+		expect(box!.height).toBeGreaterThanOrEqual(64);
+	}
+});
+
+test('a level is a shape and a word, not only a colour', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/paste-check');
+	const level = await verdict(page).getAttribute('data-level');
+	const words: Record<string, string> = { good: 'Good', watch: 'Watch', act: 'Act', stopped: 'Stopped', noData: 'No data' };
+	await expect(verdict(page).locator('h1')).toHaveText(new RegExp(`^\\s*${words[level!]}\\.`));
+	await expect(verdict(page).getByRole('img', { name: words[level!] })).toBeVisible();
+	for (const mark of await page.locator('nav svg[role="img"]').all()) {
+		const box = await mark.boundingBox();
+		expect(box!.width).toBeGreaterThanOrEqual(20);
+	}
+});
+
+test('the keys: arrows walk the strip, g goes, w shows the working, ? lists them, letters in a field are letters', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/optical');
+	await page.getByTestId('tile-Print').focus();
+	await page.keyboard.press('ArrowRight');
+	await expect(page.getByTestId('tile-Paste check')).toBeFocused();
+	await page.keyboard.press('ArrowLeft');
+	await expect(page.getByTestId('tile-Print')).toBeFocused();
+	await page.locator('h1').first().click();
+	await page.keyboard.press('w');
+	await expect(page.getByRole('dialog', { name: 'Working' })).toContainText('interval by Wilson, 95 %');
+	await page.keyboard.press('Escape');
+	await expect(page.getByRole('dialog', { name: 'Working' })).toBeHidden();
+	await page.keyboard.press('?');
+	await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+	await page.keyboard.press('Escape');
+	await page.keyboard.press('g');
+	await page.waitForTimeout(150);
+	await page.keyboard.press('b');
+	await expect(page).toHaveURL(/\/boards$/);
+	await page.keyboard.press('/');
+	await expect(page.getByLabel('Scan or type any code')).toBeFocused();
+	await page.keyboard.press('n');
+	await page.waitForTimeout(200);
+	await expect(page.getByRole('dialog', { name: 'Next up' })).toBeHidden();
+	await expect(page.getByLabel('Scan or type any code')).toHaveValue('n');
+});
+
+test('an unknown code is a clear no, large enough to read from afar', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.getByLabel('Scan or type any code').fill('ZZ-404');
+	await page.getByLabel('Scan or type any code').press('Enter');
+	const reply = page.getByTestId('scan-reply');
+	await expect(reply).toContainText('No: ZZ-404 is not known');
+	expect(
+		await reply
+			.locator('p')
+			.first()
+			.evaluate((node) => parseFloat(getComputedStyle(node).fontSize))
+	).toBeGreaterThanOrEqual(84);
+	expect((await reply.boundingBox())!.width).toBeGreaterThanOrEqual(1280);
+	await reply.getByRole('button', { name: 'Close' }).click();
+	await expect(reply).toBeHidden();
+});
+
+test('codes of jobs, reels and badges answer what they are', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	const field = page.getByLabel('Scan or type any code');
+	const reply = page.getByTestId('scan-reply');
+	for (const [code, answer] of [
+		['J-2412', /Job J-2412/],
+		['corin', /C\. Fell/],
+		['[)>\u001e06\u001dSJ-2411-0003\u001e\u0004', /Panel J-2411-0003/]
+	] as const) {
+		await field.fill(code);
+		await field.press('Enter');
+		await expect(reply).toContainText(answer);
+		await reply.getByRole('button', { name: 'Close' }).click();
+	}
+	await page.goto('/panels/J-2411-0002');
+	const reel = await page
+		.getByText(/^RL\d+$/)
+		.first()
+		.innerText();
+	await field.fill(reel);
+	await field.press('Enter');
+	await expect(reply).toContainText('Reel of FB-');
+	await reply.getByRole('link', { name: 'Open' }).click();
+	await expect(page).toHaveURL(/\/place\/\d+\?slot=\d+/);
+});
+
+test('a page that is not there says so and leaves the strip', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	for (const path of ['/panels/NO-SUCH', '/boards/9999', '/line/1/place/99', '/boards/abc']) {
+		await page.goto(path);
+		await expect(page.getByRole('alert')).toContainText('Not found.');
+		await expect(page.getByTestId('tile-Print')).toBeVisible();
+	}
+});
+
+test('a wrong PIN is refused without saying which of the two was wrong; signing out closes the pages', async ({ page }) => {
+	await page.goto('/boards');
+	await expect(page).toHaveURL(/\/sign-in\?to=%2Fboards/);
+	await expect(page.getByTestId('demo-people')).toContainText('anwen');
+	for (const [badge, pin] of [
+		['anwen', '9999'],
+		['nobody', '2001']
+	] as const) {
+		await page.getByLabel('Badge').fill(badge);
+		await page.getByLabel('PIN').fill(pin);
+		await page.getByRole('button', { name: 'Sign in' }).click();
+		await expect(page.getByRole('alert')).toHaveText('This badge and PIN do not go together.');
+	}
+	await page.getByLabel('Badge').fill('anwen');
+	// Three tries in a row are slowed down, the right ones too: a moment later it works.
+	await expect(async () => {
+		await page.getByLabel('PIN').fill('2001');
+		await page.getByRole('button', { name: 'Sign in' }).click();
+		await expect(page).toHaveURL(/\/boards$/, { timeout: 3000 });
+	}).toPass({ timeout: 60_000 });
+	await page.getByRole('button', { name: 'Sign out' }).click();
+	await expect(page).toHaveURL(/\/sign-in/);
+	await page.goto('/runs');
+	await expect(page).toHaveURL(/\/sign-in/);
+});
+
+test('past shifts show what they did and who took over; their sheet stands', async ({ page }) => {
+	await signIn(page, 'corin', '2003');
+	await page.goto('/shift');
+	const rows = page.getByTestId('shifts').locator('tbody tr');
+	await expect(rows).toHaveCount(6);
+	await rows.filter({ hasText: 'F. Larch' }).first().getByRole('link').click();
+	await expect(verdict(page)).toContainText('handed over by A. Tarn to F. Larch');
+	await expect(page.getByTestId('hand-over')).toContainText(/\d+ panels printed, \d+ finished/);
+	await expect(page.getByText('The sheet stands as it was signed.')).toBeVisible();
+	await expect(page.getByLabel('Note to the next shift')).toBeDisabled();
+});
+
+test('a board’s page: the drawing answers a click, the panel that was built stands', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/boards');
+	await page.getByRole('link', { name: 'Tram-door controller' }).click();
+	await expect(page.getByText('parts-list.xlsx')).toBeVisible();
+	await expect(page.getByText(/C\d+ \(line \d+\) is not fitted, yet its pads get paste/).first()).toBeVisible();
+	await expect(page.getByRole('button', { name: 'The panel has been built: it stands' })).toBeDisabled();
+	const drawing = page.getByTestId('board-drawing');
+	const box = (await drawing.boundingBox())!;
+	// The controller's body stands in the middle of this board: its pads are all around the centre.
+	for (let dx = 0; dx < 80; dx += 8) {
+		await drawing.click({ position: { x: box.width / 2 + dx, y: box.height / 2 } });
+		if (await page.getByRole('heading', { name: /, opening \d+/ }).isVisible()) break;
+	}
+	await expect(page.getByRole('heading', { name: /, opening \d+, pin unknown/ })).toBeVisible();
+	await page.getByRole('button', { name: 'Panel', exact: true }).click();
+	await expect(page.getByText('112.0 × 145.0 mm')).toBeVisible();
+});
+
+test('one pad’s history opens from the panel’s picture', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/paste-check');
+	const drawing = page.getByTestId('board-drawing');
+	await expect(drawing).toBeVisible({ timeout: 60_000 });
+	const box = (await drawing.boundingBox())!;
+	// Wherever the pads of this board lie: a click near one takes it.
+	search: for (let y = 0.25; y < 0.8; y += 0.08)
+		for (let x = 0.3; x < 0.7; x += 0.03) {
+			await drawing.click({ position: { x: box.width * x, y: box.height * y } });
+			if (await page.getByTestId('pad').isVisible()) break search;
+		}
+	await expect(page.getByTestId('pad')).toContainText('volume, %');
+	await expect(page.getByTestId('pad').getByRole('img', { name: 'Volume of this pad through the run' })).toBeVisible();
+	await page.getByRole('button', { name: 'All pads' }).click();
+	await expect(page.getByTestId('pad')).toBeHidden();
+});
+
+test('what somebody is typing survives news from the line', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/oven');
+	await page.getByLabel('Zone 2, °C').fill('133');
+	const before = await page.getByTestId('plant-clock').innerText();
+	await expect(page.getByTestId('plant-clock')).not.toHaveText(before, { timeout: 60_000 });
+	await page.waitForTimeout(2500);
+	await expect(page.getByLabel('Zone 2, °C')).toHaveValue('133');
+	await expect(verdict(page)).toContainText('Edited; recipe');
+});
