@@ -5,6 +5,7 @@ export default defineConfig({
 	test: {
 		// These machines are shared: a search that takes a second may take ten.
 		testTimeout: 60_000,
+		setupFiles: ['./vitest.setup.ts'],
 		include: ['core/src/**/*.test.ts', 'checks/**/*.test.ts', 'devices/src/**/*.test.ts', 'demo/src/**/*.test.ts', 'web/src/**/*.test.ts']
 	}
 });

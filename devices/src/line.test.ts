@@ -88,6 +88,10 @@ describe('a simulated line', () => {
 		}
 	});
 
+	test('prints and reels say which run they belong to', () => {
+		for (const type of ['print', 'feeder_loaded']) for (const m of of(messages, type)) expect(m.runId).toBe(5);
+	});
+
 	test('a panel meets the stations in line order', () => {
 		const order = ['print', 'paste_inspection', 'placement', 'placement', 'oven_pass', 'optical_inspection', 'in_circuit_test'];
 		const own = messages.filter((m) => m.panel === 'J-1-0012');

@@ -30,6 +30,7 @@ export class Placer extends Station {
 		const code = () => this.random.integer(90000) + 10000;
 		this.#left.set(feeder.slot, feeder.reelPieces);
 		this.sender.send(nowMs, 'feeder_loaded', {
+			runId: this.work.runId,
 			slot: feeder.slot,
 			partNumber: feeder.partNumber,
 			reel: `RL${code()}${code() % 100}`,

@@ -57,6 +57,7 @@ export class Printer extends Station {
 		panel.offset = { x: 4 + 5 * this.random.normal(), y: -3 + 5 * this.random.normal() };
 		panel.volume = this.deposit(panel);
 		this.sender.send(nowMs, 'print', {
+			runId: this.work.runId,
 			panel: panel.serial,
 			stroke: panel.stroke,
 			printsSinceWipe: panel.printsSinceWipe,

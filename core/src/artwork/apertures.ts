@@ -128,18 +128,24 @@ function separate(shapes: readonly PlottedShape[]): PlottedShape[] {
 		const dark = indices.map((i) => shapes[i]!).filter((shape) => shape.polarity === 'dark');
 		for (const area of painted) {
 			const measures = measureRing(area.outline, area.holes);
-			// A shape whose box touched another's, yet stayed as it was, keeps its exact formula.
-			const same = dark.find(
-				(shape) =>
-					Math.abs(shape.measures.areaMm2 - measures.areaMm2) < 0.002 * measures.areaMm2 &&
-					boxesTouch(boxOf(shape.outline), boxOf(area.outline), -1e-4) &&
-					Math.abs(shape.measures.lengthMm - measures.lengthMm) < 0.002
-			);
+			// A shape whose box touched another's, yet came out as it was drawn, keeps its exact formula.
+			const same = dark.find((shape) => isSame(shape, area, measures));
 			pieces.push(same ?? { ...(dark[0] ?? first), ...area, shape: 'polygon', measures });
 		}
 	}
 	// Groups come in the order of their first shape, so the openings keep the order of the file.
 	return pieces;
+}
+
+/** Steps of the polygon library, with room for a few of them along the wall, mm. */
+const GRID_MM = 2e-5;
+
+/** Whether a painted piece is one drawn shape unchanged: the same box, and the same area but for the grid that pieces are rounded to. */
+function isSame(shape: PlottedShape, piece: { outline: Ring }, measures: { areaMm2: number; perimeterMm: number }): boolean {
+	const [a, b] = [boxOf(shape.outline), boxOf(piece.outline)];
+	const apart = Math.max(Math.abs(a.minX - b.minX), Math.abs(a.minY - b.minY), Math.abs(a.maxX - b.maxX), Math.abs(a.maxY - b.maxY));
+	if (apart > GRID_MM) return false;
+	return Math.abs(measureRing(shape.outline, shape.holes).areaMm2 - measures.areaMm2) < GRID_MM * measures.perimeterMm;
 }
 
 /** Union-find over boxes that touch, through a grid so that only neighbours are compared. */

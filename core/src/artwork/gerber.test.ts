@@ -114,6 +114,11 @@ test('an outline gives width and height from its centre lines', () => {
 	expect(box).toEqual({ minX: 1, minY: 2, maxX: 51, maxY: 38 });
 });
 
+test('a sliver that sticks out of a pad counts', () => {
+	// 3.2 x 3.1 mm, and a bar of 0.2 x 3.0 mm that reaches 0.05 mm further.
+	expect(areas('%ADD10R,3.2X3.1*%\n%ADD11R,0.2X3.0*%\nD10*\nX0Y0D03*\nD11*\nX0Y1000D03*')).toEqual([9.93]);
+});
+
 test('the area of two overlapping rectangles is that of their union, wherever they lie', () => {
 	const size = fc.integer({ min: 2, max: 40 });
 	fc.assert(

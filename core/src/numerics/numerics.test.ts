@@ -130,8 +130,8 @@ describe('statistics', () => {
 	test('quantiles run from the smallest to the largest and never fall', () => {
 		fc.assert(
 			fc.property(values, (list) => {
-				expect(quantile(list, 0)).toBe(Math.min(...list));
-				expect(quantile(list, 1)).toBe(Math.max(...list));
+				expect(quantile(list, 0) - Math.min(...list)).toBeCloseTo(0, 9);
+				expect(quantile(list, 1) - Math.max(...list)).toBeCloseTo(0, 9);
 				expect(quantile(list, 0.3)).toBeLessThanOrEqual(quantile(list, 0.7));
 			})
 		);

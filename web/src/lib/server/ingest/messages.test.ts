@@ -5,7 +5,7 @@ const common = { source: 'Line 1/Print', bootId: '6f3a1c0e-7b0f-4c57-9a57-0c9d3e
 
 const GOOD = {
 	state: { ...common, type: 'state', state: 'stopped', reason: 'pick failed' },
-	print: { ...common, type: 'print', panel: 'J-1-0001', stroke: 'F', printsSinceWipe: 3, cycleS: 18.4 },
+	print: { ...common, type: 'print', runId: 3, panel: 'J-1-0001', stroke: 'F', printsSinceWipe: 3, cycleS: 18.4 },
 	paste: {
 		...common,
 		type: 'paste_inspection',
@@ -17,7 +17,7 @@ const GOOD = {
 		offsetYUm: [2]
 	},
 	placement: { ...common, type: 'placement', panel: 'J-1-0001', cycleS: 44, lost: { '14': 1 } },
-	feeder: { ...common, type: 'feeder_loaded', slot: 14, partNumber: 'R-10K', reel: 'RL1', makerLot: 'K1', pieces: 5000 },
+	feeder: { ...common, type: 'feeder_loaded', runId: 3, slot: 14, partNumber: 'R-10K', reel: 'RL1', makerLot: 'K1', pieces: 5000 },
 	oven: { ...common, type: 'oven_pass', panel: 'J-1-0001', enteredAt: '2026-11-25T08:55:00Z', zoneC: [120, 150], beltCmPerMin: 70 },
 	optical: { ...common, type: 'optical_inspection', panel: 'J-1-0001', circuit: 0, startedAt: common.at, result: 'pass' },
 	test: {
@@ -52,6 +52,7 @@ describe('messages that are refused, by field', () => {
 		{ what: 'a time without a zone', body: { ...GOOD.state, at: '2026-11-25T09:00:00' }, field: 'at' },
 		{ what: 'an unknown state', body: { ...GOOD.state, state: 'asleep' }, field: 'state' },
 		{ what: 'an unknown type', body: { ...GOOD.state, type: 'teleport' }, field: 'type' },
+		{ what: 'a print of no run', body: { ...GOOD.print, runId: undefined }, field: 'runId' },
 		{ what: 'a stroke that is neither', body: { ...GOOD.print, stroke: 'X' }, field: 'stroke' },
 		{ what: 'a cycle of no time', body: { ...GOOD.print, cycleS: 0 }, field: 'cycleS' },
 		{ what: 'half a print', body: { ...GOOD.print, printsSinceWipe: 1.5 }, field: 'printsSinceWipe' },

@@ -11,6 +11,8 @@ const common = {
 	at: z.iso.datetime({ offset: true })
 };
 const panel = z.string().min(1).max(60);
+/** The run that the machine builds, as it was given with the work: a panel printed while the next run starts still belongs to its own. */
+const runId = z.int().positive();
 const attempt = z.int().min(1).max(20).default(1);
 
 /** What machines report. One JSON object a line; every message has its identity (source, boot id, number). */
@@ -24,6 +26,7 @@ export const message = z.discriminatedUnion('type', [
 	z.object({
 		...common,
 		type: z.literal('print'),
+		runId,
 		panel,
 		printAttempt: attempt,
 		stroke: z.enum(['F', 'R']),
@@ -54,6 +57,7 @@ export const message = z.discriminatedUnion('type', [
 	z.object({
 		...common,
 		type: z.literal('feeder_loaded'),
+		runId,
 		slot: z.int().min(1).max(400),
 		partNumber: z.string().min(1),
 		reel: z.string().min(1),

@@ -40,7 +40,7 @@ export async function record(trx: Trx, m: Message, topics: Set<Topic>): Promise<
 	if (m.type === 'feeder_loaded') return recordFeeder(trx, m, station);
 	topics.add('results');
 	const panel = m.type === 'print' ? await openPanel(trx, m, station) : await knownPanel(trx, m.panel);
-	if (!panel) return m.type === 'print' ? 'the line is not building anything' : `unknown panel "${m.panel}"`;
+	if (!panel) return m.type === 'print' ? `this line has no run ${m.runId}` : `unknown panel "${m.panel}"`;
 	await trx
 		.updateTable('panel')
 		.set(station.last ? { stationId: null, finishedAt: new Date(m.at) } : { stationId: station.id })
@@ -110,16 +110,11 @@ async function knownPanel(trx: Trx, serial: string): Promise<KnownPanel | null> 
 	return panel ?? null;
 }
 
-/** The first print of a panel opens it under the line's run; a re-print finds it. */
+/** The first print of a panel opens it under the run that the machine was given; a re-print finds it. */
 async function openPanel(trx: Trx, m: MessageOf<'print'>, station: Station): Promise<KnownPanel | null> {
 	const known = await knownPanel(trx, m.panel);
 	if (known) return known;
-	const run = await trx
-		.selectFrom('run')
-		.select(['id', 'boardSideId'])
-		.where('lineId', '=', station.lineId)
-		.where('endedAt', 'is', null)
-		.executeTakeFirst();
+	const run = await runOfLine(trx, m.runId, station.lineId);
 	if (!run) return null;
 	const { id } = await trx
 		.insertInto('panel')
@@ -129,9 +124,14 @@ async function openPanel(trx: Trx, m: MessageOf<'print'>, station: Station): Pro
 	return { id, runId: run.id, boardSideId: run.boardSideId };
 }
 
+/** A run of this line, also one that has ended: what a machine did is a fact. */
+function runOfLine(trx: Trx, runId: number, lineId: number) {
+	return trx.selectFrom('run').select(['id', 'boardSideId']).where('id', '=', runId).where('lineId', '=', lineId).executeTakeFirst();
+}
+
 async function recordFeeder(trx: Trx, m: MessageOf<'feeder_loaded'>, station: Station): Promise<string | null> {
-	const run = await trx.selectFrom('run').select('id').where('lineId', '=', station.lineId).where('endedAt', 'is', null).executeTakeFirst();
-	if (!run) return 'the line is not building anything';
+	const run = await runOfLine(trx, m.runId, station.lineId);
+	if (!run) return `this line has no run ${m.runId}`;
 	await trx
 		.insertInto('feederLoad')
 		.values({

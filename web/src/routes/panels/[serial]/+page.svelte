@@ -69,7 +69,13 @@
 		</div>
 		<p class="text-sm text-soft">Orange: failed at paste check. Red: called at inspection or test. Both are listed on the right by name.</p>
 	</section>
-	<aside class="min-h-0 overflow-y-auto border-l border-line px-5 py-3 text-sm">
+	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+	<section
+		class="min-h-0 overflow-y-auto border-l border-line px-5 py-3 text-sm"
+		role="region"
+		aria-label="What is known of it"
+		tabindex="0"
+	>
 		<h2 class="border-b border-hair pb-1 font-semibold text-soft">Built with</h2>
 		<p class="py-1">
 			Stencil {data.panel.stencilRevision} ({data.panel.foilUm} µm), program {data.panel.programRevision}, oven recipe {data.panel
@@ -146,5 +152,5 @@
 				{:else}<tr><td class="text-soft">Not placed yet.</td></tr>{/each}
 			</tbody>
 		</table>
-	</aside>
+	</section>
 </div>
