@@ -1,0 +1,175 @@
+import { describe, expect, test } from 'vitest';
+import { readBom } from './bill-of-materials.ts';
+import { readPositions } from './positions.ts';
+import { decimalSign, findHeader, plainTitle, readNumber } from './table-file.ts';
+
+const row = (cells: string) => `Ref,X (mm),Y (mm),Rot,Layer\nR1,1,2,${cells}\n`;
+
+describe('words for the two sides', () => {
+	test.each(['T', 'top', 'TopLayer', 'Top Layer', 'front', 'Component Side', 'CS', 'primary', '1', 'oben', 'dessus'])(
+		'"%s" is the top',
+		(word) => {
+			expect(readPositions(row(`0,${word}`)).rows[0]!.side).toBe('top');
+		}
+	);
+
+	test.each(['B', 'bot', 'bottom', 'BottomLayer', 'back', 'solder side', 'SS', 'secondary', '2', 'unten', 'dessous'])(
+		'"%s" is the bottom',
+		(word) => {
+			expect(readPositions(row(`0,${word}`)).rows[0]!.side).toBe('bottom');
+		}
+	);
+
+	test.each(['inner', 'both', '3', ''])('"%s" is neither, and the row says so', (word) => {
+		const { rows, issues } = readPositions(row(`0,${word}`));
+		expect(rows).toEqual([]);
+		expect(issues[0]).toMatchObject({ line: 2, field: 'side', value: word });
+	});
+
+	test('a file without a side column is of the top', () => {
+		expect(readPositions('Ref,X (mm),Y (mm)\nR1,1,2\n').rows[0]!.side).toBe('top');
+	});
+});
+
+describe('words for the columns', () => {
+	test.each([
+		'Designator,Mid X,Mid Y,Rotation',
+		'RefDes,PosX,PosY,Rot',
+		'Reference,Center-X(mm),Center-Y(mm),Angle',
+		'Component,X-Coord,Y-Coord,Theta',
+		'name,Location X,Location Y,Orientation',
+		'Bauteil,X,Y,Drehung',
+		'REF DES,CENTRE X,CENTRE Y,ROT'
+	])('"%s"', (header) => {
+		const { rows, issues } = readPositions(`${header}\nR1,1,2,90\n`);
+		expect(issues).toEqual([]);
+		expect(rows[0]).toMatchObject({ refDes: 'R1', xMm: 1, yMm: 2, rotationDeg: 90 });
+	});
+
+	test('the body’s middle is taken before pad or reference points', () => {
+		const { rows } = readPositions('Designator,X,Y,Mid X,Mid Y\nR1,9,9,1,2\n');
+		expect(rows[0]).toMatchObject({ xMm: 1, yMm: 2 });
+	});
+
+	test('titles are compared without case, blanks, punctuation and unit', () => {
+		expect(['Mid X (mm)', 'MID_X', 'mid-x [mil]', 'MidX'].map(plainTitle)).toEqual(['midx', 'midx', 'midx', 'midx']);
+	});
+
+	test.each([
+		[',', 'Ref,X,Y\nR1,1,2'],
+		[';', 'Ref;X;Y\nR1;1;2'],
+		['|', 'Ref|X|Y\nR1|1|2'],
+		['\t', 'Ref\tX\tY\nR1\t1\t2'],
+		[' ', 'Ref  X  Y\nR1   1  2']
+	])('delimiter "%s"', (delimiter, text) => {
+		const header = findHeader(
+			text,
+			(titles) => ({ ref: titles.indexOf('Ref') >= 0 ? titles.indexOf('Ref') : undefined }) as { ref?: number },
+			['ref']
+		);
+		expect(header).not.toBeNull();
+		expect(readPositions(`${text}\n`).rows, delimiter).toMatchObject([{ xMm: 1, yMm: 2 }]);
+	});
+
+	test.each(['#', '//', '!', '%', '*'])('a header behind the comment leader %s is found', (leader) => {
+		expect(readPositions(`${leader} Ref,X,Y\nR1,1,2\n`).rows).toHaveLength(1);
+	});
+
+	test('rows of fiducials and tooling are known by their names', () => {
+		const kinds = readPositions('Ref,X,Y\nFID1,0,0\nFD2,1,0\nMH1,2,0\nTOOL3,3,0\nF1,4,0\nR1,5,0\n').rows.map((r) => r.kind);
+		expect(kinds).toEqual(['fiducial', 'fiducial', 'tooling', 'tooling', 'part', 'part']);
+	});
+});
+
+describe('numbers', () => {
+	test.each([
+		['1.5', '.', 1.5, null],
+		['-0.25mm', '.', -0.25, 'mm'],
+		['100 mil', '.', 100, 'mil'],
+		['0.5"', '.', 0.5, '"'],
+		['1,5', ',', 1.5, null],
+		['1.234,5', ',', 1234.5, null],
+		['1,234.5', '.', 1234.5, null],
+		['+3.', '.', 3, null],
+		['.5', '.', 0.5, null],
+		['1e2', '.', 100, null],
+		['90°', '.', 90, '°']
+	] as const)('"%s" with "%s"', (cell, sign, value, unit) => {
+		expect(readNumber(cell, sign)).toEqual({ value, unit });
+	});
+
+	test.each(['12.3.4', 'abc', '1 2', '--1', '1mm2', '', 'NaN', 'Infinity'])('"%s" is no number', (cell) => {
+		expect(readNumber(cell, '.')).toBeNull();
+	});
+
+	test.each([
+		[['1.5', '2.25'], '.'],
+		[['1,5', '2,250'], ','],
+		[['1.234,5'], ','],
+		[['1,234.5'], '.'],
+		[['0,250'], ','],
+		[['1,250', '2,500'], 'ambiguous'],
+		[['10', '20'], '.']
+	] as const)('%j is written with "%s"', (cells, sign) => {
+		expect(decimalSign(cells)).toBe(sign);
+	});
+});
+
+describe('words for parts that are not fitted', () => {
+	const fitted = (header: string, cells: string) => readBom(`Part number,Designators,${header}\nP1,R1,${cells}\n`).items[0]!.fitted;
+
+	test.each(['DNP', 'dnf', 'DNI', 'DNM', 'NF', 'NM', 'not fitted', 'not_placed', 'do not populate', 'Do-Not-Fit', 'no pop', 'omit'])(
+		'a cell that says "%s"',
+		(word) => {
+			expect(fitted('Note', word)).toBe(false);
+		}
+	);
+
+	test.each([
+		['Fitted', 'N', false],
+		['Fitted', 'Y', true],
+		['Populate', 'no', false],
+		['Mount', '1', true],
+		['DNP', 'Y', false],
+		['DNP', 'N', true],
+		['DNP', '', true],
+		['Qty', '0', false],
+		['Qty', '1', true]
+	])('%s = %s', (header, cell, expected) => {
+		expect(fitted(header, cell)).toBe(expected);
+	});
+
+	test('words inside other words do not count', () => {
+		expect(fitted('Note', 'place near DNP option')).toBe(true);
+		expect(fitted('Note', 'NMOS')).toBe(true);
+	});
+});
+
+describe('a parts list as it comes', () => {
+	test.each(['Part number,Designators', 'MPN,RefDes', 'P/N,Reference', 'Part#,Refs', 'Item number,Location'])('header "%s"', (header) => {
+		expect(readBom(`${header}\nP1,"R1, R2"\n`).items).toMatchObject([{ partNumber: 'P1', designators: ['R1', 'R2'] }]);
+	});
+
+	test('an item without designators is said, a total at the end is not an item', () => {
+		const { items, issues } = readBom('Part number,Designators,Quantity\nP1,R1,1\nP9,,4\nTotal,,2\n');
+		expect(items.map((item) => item.partNumber)).toEqual(['P1', 'P9']);
+		expect(issues.map((issue) => [issue.code, issue.line, issue.severity])).toEqual([
+			['no_designators', 3, 'warning'],
+			['qty_mismatch', 3, 'error']
+		]);
+	});
+
+	test('a quantity that is no whole number is an error, and the item is kept', () => {
+		const { items, issues } = readBom('Part number,Designators,Quantity\nP1,R1,1.5\nP2,R2,many\n');
+		expect(items).toHaveLength(2);
+		expect(issues.map((issue) => [issue.code, issue.value])).toEqual([
+			['bad_cell', '1.5'],
+			['bad_cell', 'many']
+		]);
+	});
+
+	test('a designator twice in one line is not the same fault as on two lines', () => {
+		const { issues } = readBom('Part number,Designators\nP1,"R1, R1"\nP2,R1\n');
+		expect(issues.map((issue) => issue.code)).toEqual(['duplicate_ref_in_line', 'ref_on_two_lines']);
+	});
+});
