@@ -128,7 +128,7 @@
 			}
 		};
 	});
-	const tint = (c: number) => `color-mix(in oklab, var(--copper) ${Math.round(Math.min(70, Math.max(6, (c - 60) / 3.2)))}%, var(--sheet))`;
+	const tint = (c: number) => `color-mix(in oklab, var(--copper) ${Math.round(Math.min(46, Math.max(6, (c - 60) / 4.6)))}%, var(--sheet))`;
 </script>
 
 <div class="flex h-full flex-col" bind:clientWidth={width}>
