@@ -46,7 +46,7 @@
 						<td class="n">{clockTime(entry.atMs, timeZone)}</td>
 						<td class="whitespace-nowrap">{sayWhen(entry.atMs, plantTime.now)}</td>
 						<td class="font-semibold">{entry.action}</td>
-						<td>{entry.station}</td>
+						<td class="whitespace-nowrap">{entry.station}</td>
 						<td class="text-sm text-soft">{entry.reason}</td>
 						<td class="text-sm">{entry.who}</td>
 					</tr>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import LevelMark from './LevelMark.svelte';
 	import type { Found } from '$lib/model/types.ts';
 
 	interface Props {
@@ -14,7 +15,9 @@
 		role="alert"
 		data-testid="scan-reply"
 	>
-		<p class="text-[84px] leading-[92px] font-bold">{reply.what}</p>
+		<p class="flex items-center gap-6 text-[84px] leading-[92px] font-bold">
+			<LevelMark level={reply.ok ? 'good' : 'stopped'} size={68} />{reply.what}
+		</p>
 		<div class="mt-2 flex items-center justify-between gap-4">
 			<p class="text-3xl">{reply.why}</p>
 			<div class="flex gap-3">

@@ -70,12 +70,7 @@
 		<p class="text-sm text-soft">Orange: failed at paste check. Red: called at inspection or test. Both are listed on the right by name.</p>
 	</section>
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-	<section
-		class="min-h-0 overflow-y-auto border-l border-line px-5 py-3 text-sm"
-		role="region"
-		aria-label="What is known of it"
-		tabindex="0"
-	>
+	<section class="min-h-0 overflow-y-auto border-l border-line px-5 py-3 text-sm" aria-label="What is known of it" tabindex="0">
 		<h2 class="border-b border-hair pb-1 font-semibold text-soft">Built with</h2>
 		<p class="py-1">
 			Stencil {data.panel.stencilRevision} ({data.panel.foilUm} µm), program {data.panel.programRevision}, oven recipe {data.panel
