@@ -1,5 +1,5 @@
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { findHeader, plainTitle } from './table-file.ts';
+import { findHeader, openQuote, plainTitle } from './table-file.ts';
 
 export interface BomItem {
 	/** Line of the file or row of the sheet where the item begins. */
@@ -51,6 +51,8 @@ const NO = /^(n|no|false|0|nein)$/i;
  * @param literal designators that exist as they are in the position file, so that "J1-2" is not taken for a range
  */
 export function readBom(text: string, literal: ReadonlySet<string> = new Set()): BillOfMaterials {
+	const cut = openQuote(text);
+	if (cut) return { items: [], issues: [cut] };
 	const header = findHeader<Role>(text, rolesOf, ['ref']);
 	if (!header || Object.keys(header.columns).length < 2) {
 		const first = text.split(/\r\n|\r|\n/).find((raw) => raw.trim() !== '') ?? '';

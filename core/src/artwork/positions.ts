@@ -1,6 +1,6 @@
 import { type Issue, quoteValue } from '../judgement/index.ts';
 import { MM_PER, type LengthUnit } from '../units/index.ts';
-import { decimalSign, findHeader, plainTitle, readNumber, type TableRow } from './table-file.ts';
+import { decimalSign, findHeader, openQuote, plainTitle, readNumber, type TableRow } from './table-file.ts';
 
 export type Side = 'top' | 'bottom';
 
@@ -87,6 +87,8 @@ function unitInTitle(title: string): LengthUnit | null {
  * @returns rows in file order with x, y in mm (in file units where `unit` is null)
  */
 export function readPositions(text: string, givenUnit: LengthUnit | null = null, givenDecimal: '.' | ',' | null = null): PositionFile {
+	const cut = openQuote(text);
+	if (cut) return { rows: [], unit: null, ignored: [], issues: [cut] };
 	const header = findHeader<Role>(text, rolesOf, ['ref', 'x', 'y']);
 	if (!header) {
 		const first = text.split(/\r\n|\r|\n/).find((raw) => raw.trim() !== '') ?? '';

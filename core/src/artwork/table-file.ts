@@ -66,6 +66,30 @@ function splitTable(text: string, delimiter: Delimiter): TableRow[] {
 	});
 }
 
+/** A quoted cell that is opened and never closed swallows the rest of the file: it was cut short, or a quote is missing.
+ * @returns the issue with the line of the opening quote, or null
+ */
+export function openQuote(text: string): Issue | null {
+	for (const delimiter of [',', ';', '\t'] as const) {
+		try {
+			splitTable(text, delimiter);
+		} catch (error) {
+			const line = Number(/opening quote at line (\d+)/.exec(error instanceof Error ? error.message : '')?.[1]);
+			if (!line) continue;
+			const raw = text.split(/\r\n|\r|\n/)[line - 1] ?? '';
+			return {
+				severity: 'error',
+				code: 'open_quote',
+				line,
+				field: 'quote',
+				value: quoteValue(raw.slice(raw.lastIndexOf('"'))),
+				message: `Line ${line}: a quoted cell is opened and never closed. The file was cut short, or a quote is missing.`
+			};
+		}
+	}
+	return null;
+}
+
 export interface Header<Role extends string> {
 	delimiter: Delimiter;
 	rows: TableRow[];

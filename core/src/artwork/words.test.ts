@@ -173,3 +173,27 @@ describe('a parts list as it comes', () => {
 		expect(issues.map((issue) => issue.code)).toEqual(['duplicate_ref_in_line', 'ref_on_two_lines']);
 	});
 });
+
+describe('files that were cut short', () => {
+	test('inside a quoted cell: the line of the quote that stays open', () => {
+		const { items, issues } = readBom('Part number,Designators,Quantity\nP1,R1,1\nP2,"R2, R3, R4');
+		expect(items).toEqual([]);
+		expect(issues).toMatchObject([{ code: 'open_quote', line: 3, value: '"R2, R3, R4' }]);
+		expect(readPositions('Ref;X;Y;Value\nR1;1;2;"4k7').issues).toMatchObject([{ code: 'open_quote', line: 2 }]);
+	});
+
+	test('inside a row: the cell that is missing is named', () => {
+		const { rows, issues } = readPositions('Ref,X (mm),Y (mm)\nR1,1,2\nR2,3');
+		expect(rows).toHaveLength(1);
+		expect(issues).toMatchObject([{ line: 3, field: 'Y', value: '' }]);
+	});
+
+	test('after the header: nothing is below it', () => {
+		expect(readBom('Part number,Designators\n').issues[0]!.message).toContain('cut short');
+		expect(readPositions('Ref,X,Y\n').issues[0]!.message).toContain('cut short');
+	});
+
+	test('an inch mark in a cell is no open quote', () => {
+		expect(readBom('Part number,Designators,Note\nP1,R1,0.5" drill\n').issues).toEqual([]);
+	});
+});

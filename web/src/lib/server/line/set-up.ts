@@ -15,9 +15,18 @@ export async function setUp(lineId: number, asked: string | null) {
 	const row = sideId === undefined ? undefined : await boardSide(sideId);
 	if (asked && !row) error(404, `There is no board side ${asked}.`);
 	if (!row) return { sides, side: null, run, stations, ready: { stencil: null, program: null, recipe: null } };
-	const { apertures, parts, findings, issues, bom, ...rest } = row;
-	void [findings, issues, bom];
-	const geometry = panelGeometry(row, row.panel);
-	const side = { ...rest, geometry, openings: apertures.length, running: run?.boardSideId === row.id };
-	return { sides, side, parts, run, stations, ready: await released(row.id, lineId) };
+	const { id, name, revision, side: face, widthMm, heightMm, build, panel } = row;
+	const side = {
+		id,
+		name,
+		revision,
+		side: face,
+		widthMm,
+		heightMm,
+		build,
+		panel,
+		geometry: panelGeometry(row, panel),
+		running: run?.boardSideId === id
+	};
+	return { sides, side, parts: row.parts, run, stations, ready: await released(id, lineId) };
 }
