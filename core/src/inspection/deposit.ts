@@ -1,3 +1,4 @@
+import type { Level } from '../judgement/index.ts';
 import type { PadClass } from '../parts/index.ts';
 
 /** Limits of one pad class: percentages of the nominal, offsets as a share of the opening's width. */
@@ -52,4 +53,11 @@ export type PanelResult = 'pass' | 'review' | 'reject';
 export function judgePanelPaste(pads: number, fails: number, warnings: number): PanelResult {
 	if (fails > 0) return 'reject';
 	return warnings > 0.01 * pads ? 'review' : 'pass';
+}
+
+/** How a panel stands from all that was seen of it; a finished one with nothing against it is good, an unfinished one is only watched. */
+export function panelLevel(seen: { paste: PanelResult | null; failedVisits: number; finished: boolean }): Level {
+	if (seen.failedVisits > 0 || seen.paste === 'reject') return 'act';
+	if (seen.finished) return 'good';
+	return seen.paste === null ? 'noData' : 'watch';
 }

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { judgeDeposit, judgePanelPaste } from './deposit.ts';
+import { judgeDeposit, judgePanelPaste, panelLevel } from './deposit.ts';
 import { countFails, firstPass, judgeYield, yieldOf } from './yield.ts';
 
 const RIGHT = { volumePct: 100, heightPct: 100, areaPct: 100, offsetXUm: 0, offsetYUm: 0 };
@@ -45,4 +45,12 @@ test('fails are counted by place and by kind', () => {
 	]);
 	expect(byPlace[0]).toEqual({ key: 'C1 tombstone', count: 2 });
 	expect(byCode).toEqual([{ key: 'tombstone', count: 3 }]);
+});
+
+test('a panel: anything against it outranks being finished, nothing seen is no data', () => {
+	expect(panelLevel({ paste: null, failedVisits: 0, finished: false })).toBe('noData');
+	expect(panelLevel({ paste: 'pass', failedVisits: 0, finished: false })).toBe('watch');
+	expect(panelLevel({ paste: 'review', failedVisits: 0, finished: true })).toBe('good');
+	expect(panelLevel({ paste: 'reject', failedVisits: 0, finished: true })).toBe('act');
+	expect(panelLevel({ paste: 'pass', failedVisits: 1, finished: true })).toBe('act');
 });

@@ -1,3 +1,4 @@
 export * from './cycle-time.ts';
+export * from './judge.ts';
 export * from './machine.ts';
 export * from './program.ts';

@@ -6,6 +6,7 @@ import {
 	cannotPlace,
 	fewestCycles,
 	gantryCycle,
+	judgePlacer,
 	moveTimeS,
 	nozzleFor,
 	pickStrokes,
@@ -184,5 +185,25 @@ describe('programs', () => {
 
 	test('nothing to place is only transfer and fiducials', () => {
 		expect(programMachine(MACHINE, [], {}, { widthMm: 120, fiducials: 2 }).totalS).toBeCloseTo(3 + 0.8, 9);
+	});
+});
+
+describe('a placer against its plan', () => {
+	const PLAN = { totalS: 40, placements: 300 };
+
+	test.each([
+		{ seen: { panels: 20, cycleS: 41, lost: 5 }, level: 'good', word: 'as planned' },
+		{ seen: { panels: 20, cycleS: 45, lost: 5 }, level: 'watch', word: '13 % over the plan' },
+		{ seen: { panels: 20, cycleS: 41, lost: 60 }, level: 'watch', word: '1.00 % of the picks are lost' },
+		{ seen: { panels: 0, cycleS: null, lost: 0 }, level: 'noData', word: 'Nothing placed' }
+	])('$word', ({ seen, level, word }) => {
+		const verdict = judgePlacer(seen, PLAN);
+		expect(verdict.level).toBe(level);
+		expect(verdict.statement).toContain(word);
+	});
+
+	test('exactly half a percent lost is still good', () => {
+		expect(judgePlacer({ panels: 10, cycleS: 40, lost: 15 }, PLAN).level).toBe('good');
+		expect(judgePlacer({ panels: 10, cycleS: 40, lost: 16 }, PLAN).because[1]!.formula).toBe('16 lost of 3000 picks');
 	});
 });

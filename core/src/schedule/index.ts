@@ -1,3 +1,4 @@
 export * from './hand-over.ts';
+export * from './judge.ts';
 export * from './next-up.ts';
 export * from './shifts.ts';

@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
 import { yieldOf } from '../inspection/index.ts';
 import { handOverLines } from './hand-over.ts';
+import { judgeHandOver, judgeRun, runEndMs } from './judge.ts';
 import { nextUp } from './next-up.ts';
 import { instantOf, localParts, neighbourShift, shiftAt, shiftOn } from './shifts.ts';
 
@@ -70,4 +71,26 @@ test('a hand-over says counts below thirty units and a percentage with its inter
 	expect(results[2]).toBe('In-circuit: 19 of 20 passed at first');
 	expect(results[3]).toBe('Paste check: no data');
 	expect(lines.find((block) => block.heading === 'Failed most')!.lines).toEqual(['C46 tombstone, 2 times at Optical']);
+});
+
+test('a run: idle is no data, a stopped station speaks first, the end follows the takt', () => {
+	expect(judgeRun('Line 1', null, []).level).toBe('noData');
+	expect(judgeRun('Line 1', { number: 'J-1', finished: 3, panels: 10 }, [])).toMatchObject({
+		level: 'good',
+		statement: 'J-1 is running, 3 of 10 panels finished.'
+	});
+	const held = judgeRun('Line 1', { number: 'J-1', finished: 3, panels: 10 }, ['Place 1', 'Oven']);
+	expect(held).toMatchObject({ level: 'stopped', doNext: ['Clear Place 1', 'Clear Oven'] });
+	expect(runEndMs(1000, 7, 30)).toBe(211_000);
+	expect(runEndMs(1000, -2, 30)).toBe(1000);
+});
+
+test('a hand-over is good with two signatures and watched with fewer', () => {
+	expect(judgeHandOver('Early', true, null, null).statement).toBe('Early shift is running; nobody has signed.');
+	expect(judgeHandOver('Early', false, null, null).statement).toBe('Early shift was never handed over; nobody has signed.');
+	expect(judgeHandOver('Early', true, 'A. Tarn', null).statement).toBe('A. Tarn has signed; the person taking over has not.');
+	expect(judgeHandOver('Early', true, 'A. Tarn', 'F. Larch')).toMatchObject({
+		level: 'good',
+		statement: 'Early shift handed over by A. Tarn to F. Larch.'
+	});
 });

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
-	import { may, type Level } from '@keen-relay/core/judgement';
+	import { may } from '@keen-relay/core/judgement';
+	import { judgeRun, runEndMs } from '@keen-relay/core/schedule';
 	import { act } from '$lib/ui/api.ts';
 	import { clockTime, dayTime, sayWhen } from '$lib/ui/format.ts';
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
@@ -16,13 +17,14 @@
 	const run = $derived(line?.run ?? null);
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const role = $derived(page.data.person?.role);
-	const finishMs = $derived(run && line?.taktS ? plantTime.now + Math.max(0, run.panels - run.finished) * line.taktS * 1000 : null);
-	const verdict = $derived({
-		level: (run ? (line?.tiles.some((tile) => tile.level === 'stopped') ? 'stopped' : 'good') : 'noData') as Level,
-		statement: run ? `${run.number} is running, ${run.finished} of ${run.panels} panels finished.` : `${line?.name ?? 'The line'} is idle.`,
-		because: [],
-		doNext: []
-	});
+	const finishMs = $derived(run && line?.taktS ? runEndMs(plantTime.now, run.panels - run.finished, line.taktS) : null);
+	const verdict = $derived(
+		judgeRun(
+			line?.name ?? 'The line',
+			run,
+			(line?.tiles ?? []).filter((tile) => tile.state === 'stopped').map((tile) => tile.name)
+		)
+	);
 
 	async function create(event: SubmitEvent) {
 		event.preventDefault();

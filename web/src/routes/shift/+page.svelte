@@ -2,6 +2,7 @@
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { may } from '@keen-relay/core/judgement';
+	import { judgeHandOver } from '@keen-relay/core/schedule';
 	import { act } from '$lib/ui/api.ts';
 	import { clockTime, dayTime } from '$lib/ui/format.ts';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
@@ -14,17 +15,9 @@
 	const key = $derived({ lineId: data.lineId, date: data.shift.date, shift: data.shift.name });
 	const role = $derived(page.data.person?.role);
 	const signed = $derived(data.handOver?.outgoingName ? (data.handOver.incomingName ? 2 : 1) : 0);
-	const verdict = $derived({
-		level: signed === 2 ? ('good' as const) : ('watch' as const),
-		statement:
-			signed === 2
-				? `${data.shift.name} shift handed over by ${data.handOver!.outgoingName} to ${data.handOver!.incomingName}.`
-				: signed === 1
-					? `${data.handOver!.outgoingName} has signed; the person taking over has not.`
-					: `${data.shift.name} shift ${data.current ? 'is running' : 'was never handed over'}; nobody has signed.`,
-		because: [],
-		doNext: []
-	});
+	const verdict = $derived(
+		judgeHandOver(data.shift.name, data.current, data.handOver?.outgoingName ?? null, data.handOver?.incomingName ?? null)
+	);
 
 	async function sign(event: SubmitEvent) {
 		event.preventDefault();

@@ -1,6 +1,8 @@
 import { judgeChart } from '@keen-relay/core/control';
 import { countFails, firstPass, judgeYield, YIELD_GOALS, yieldOf } from '@keen-relay/core/inspection';
 import { combine, noData, type Verdict } from '@keen-relay/core/judgement';
+import { judgePlacer } from '@keen-relay/core/placement';
+import { judgePrintCycle } from '@keen-relay/core/printing';
 import type { StationRole, StationState } from '$lib/model/types.ts';
 import type { StationSpec } from '../db/schema.ts';
 import { calls, pasteSeries, placementStats, prints, visits } from '../db/results.ts';
@@ -46,31 +48,11 @@ const percent = (share: number) => (share * 100).toFixed(1);
 const BY_ROLE: Record<StationRole, (station: StationRow, run: CurrentRun) => Promise<StationSummary>> = {
 	async print(_station, run) {
 		const latest = await prints(run.id, 30);
-		if (latest.length === 0) return { figure: '–', unit: 's', verdict: noData('Nothing printed in this run yet.') };
-		const mean = latest.reduce((sum, print) => sum + print.cycleS, 0) / latest.length;
-		const placers = Math.max(...run.plan.machines.map((m) => m.totalS));
-		const paces = mean > placers;
-		return {
-			figure: mean.toFixed(1),
-			unit: 's',
-			verdict: {
-				level: paces ? 'watch' : 'good',
-				statement: paces
-					? `The printer sets the pace: ${mean.toFixed(1)} s a panel against ${placers.toFixed(1)} s at the placers.`
-					: `Printing every ${mean.toFixed(1)} s, faster than the placers need.`,
-				because: [
-					{
-						quantity: 'Print cycle, mean of the latest panels',
-						value: mean,
-						unit: 's',
-						limit: `placers ${placers.toFixed(1)} s`,
-						source: 'reported by the printer; wipes included',
-						formula: `mean of ${latest.length} cycles`
-					}
-				],
-				doNext: paces ? ['Lengthen the wipe interval or print faster'] : []
-			}
-		};
+		const { meanS, verdict } = judgePrintCycle(
+			latest.map((print) => print.cycleS),
+			Math.max(...run.plan.machines.map((m) => m.totalS))
+		);
+		return { figure: meanS?.toFixed(1) ?? '–', unit: 's', verdict };
 	},
 	async pasteCheck(_station, run) {
 		const series = await pasteSeries(run.id, 200);
@@ -88,43 +70,12 @@ const BY_ROLE: Record<StationRole, (station: StationRow, run: CurrentRun) => Pro
 		};
 	},
 	async place(station, run) {
-		const stats = await placementStats(station.id, run.id);
+		const seen = await placementStats(station.id, run.id);
 		const plan = run.plan.machines.find((m) => m.machine === station.name);
-		if (!stats.panels || stats.cycleS === null || !plan)
-			return { figure: '–', unit: 's', verdict: noData('Nothing placed in this run yet.') };
-		const over = stats.cycleS / plan.totalS - 1;
-		const lostShare = stats.lost / (stats.panels * plan.placements);
-		const slow = over > 0.08;
-		const losing = lostShare > 0.005;
 		return {
-			figure: stats.cycleS.toFixed(1),
+			figure: seen.cycleS?.toFixed(1) ?? '–',
 			unit: 's',
-			verdict: {
-				level: slow || losing ? 'watch' : 'good',
-				statement: losing
-					? `${(lostShare * 100).toFixed(2)} % of the picks are lost.`
-					: slow
-						? `${stats.cycleS.toFixed(1)} s a panel, ${(over * 100).toFixed(0)} % over the plan.`
-						: `${stats.cycleS.toFixed(1)} s a panel, as planned.`,
-				because: [
-					{
-						quantity: 'Cycle, mean of the latest panels',
-						value: stats.cycleS,
-						unit: 's',
-						limit: `plan ${plan.totalS.toFixed(1)} s`,
-						source: 'reported by the machine; plan from the full cycle model'
-					},
-					{
-						quantity: 'Picks lost',
-						value: lostShare * 100,
-						unit: '%',
-						limit: 'at most 0.5 %',
-						source: 'common practice: act below 99.5 % good picks',
-						formula: `${stats.lost} lost of ${stats.panels * plan.placements} picks`
-					}
-				],
-				doNext: losing ? ['Open the load list: see which slot loses'] : []
-			}
+			verdict: judgePlacer(seen, plan ?? { totalS: 0, placements: 0 })
 		};
 	},
 	async oven(_station, run) {

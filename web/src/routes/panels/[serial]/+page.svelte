@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { panelGeometry } from '@keen-relay/core/artwork';
+	import { panelLevel } from '@keen-relay/core/inspection';
 	import { openingNames } from '$lib/model/openings.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import { clockTime, dayTime } from '$lib/ui/format.ts';
@@ -22,7 +23,9 @@
 	const failed = $derived(data.visits.filter((visit) => visit.result === 'fail'));
 	const failedPads = $derived(new Map(paste?.worst.map((w) => [w.pad, w.code]) ?? []));
 	const failedRefs = $derived(new Set(data.visits.flatMap((v) => (v.refDes ? [`${v.circuit}/${v.refDes}`] : []))));
-	const level = $derived(failed.length || paste?.result === 'reject' ? 'act' : data.panel.finishedAt ? 'good' : paste ? 'watch' : 'noData');
+	const level = $derived(
+		panelLevel({ paste: paste?.result ?? null, failedVisits: failed.length, finished: data.panel.finishedAt !== null })
+	);
 	const passes = $derived(new Set(data.visits.map((v) => v.id)).size);
 	const padName = (i: number) =>
 		names.length ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`;
