@@ -57,17 +57,17 @@ async function main(): Promise<void> {
 	if ((await machines.lines()).length > 0) return;
 	console.log('· loading the demo factory');
 	const lead = await new Person('dessa').signIn('2004');
-	// The first of them is the lead who came with the empty plant.
-	for (const person of PEOPLE.slice(1)) await lead.send('POST', '/api/v1/people', person);
-	const { id: lineId } = await lead.send<{ id: number }>('POST', '/api/v1/lines', FIRST_LINE);
-	const engineer = await new Person('basil').signIn('2002');
-
 	// Two days ago, before the first shift of the history.
 	const { now, timeZone } = await lead.send<{ now: string; timeZone: string }>('GET', '/api/v1/clock');
 	const today = now.slice(0, 10);
 	const at = (daysBack: number, time: string) => instantOf(addDays(today, -daysBack), time, timeZone);
 	const setClock = (ms: number, rate = 1) => lead.send('PUT', '/api/v1/clock', { now: new Date(ms).toISOString(), rate });
 	await setClock(at(2, '05:10'));
+
+	// The first of them is the lead who came with the empty plant.
+	for (const person of PEOPLE.slice(1)) await lead.send('POST', '/api/v1/people', person);
+	const { id: lineId } = await lead.send<{ id: number }>('POST', '/api/v1/lines', FIRST_LINE);
+	const engineer = await new Person('basil').signIn('2002');
 
 	const boards = [];
 	for (const board of BOARDS) boards.push({ board, ...(await releaseBoard(engineer, board, lineId)) });

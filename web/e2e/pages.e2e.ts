@@ -202,10 +202,14 @@ test('past shifts show what they did and who took over; their sheet stands', asy
 	await signIn(page, 'corin', '2003');
 	await page.goto('/shift');
 	const rows = page.getByTestId('shifts').locator('tbody tr');
-	await expect(rows).toHaveCount(6);
+	await expect(rows).toHaveCount(8);
 	await rows.filter({ hasText: 'F. Larch' }).first().getByRole('link').click();
 	await expect(verdict(page)).toContainText('handed over by A. Tarn to F. Larch');
 	await expect(page.getByTestId('hand-over')).toContainText(/\d+ panels printed, \d+ finished/);
+	// Every block of the sheet can be reached, the last one too.
+	const changed = page.getByTestId('hand-over').getByText(/run started: J-24\d+/);
+	await changed.scrollIntoViewIfNeeded();
+	await expect(changed).toBeInViewport();
 	await expect(page.getByText('The sheet stands as it was signed.')).toBeVisible();
 	await expect(page.getByLabel('Note to the next shift')).toBeDisabled();
 });

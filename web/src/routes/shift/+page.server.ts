@@ -5,7 +5,8 @@ import { plantInfo } from '$lib/server/line/plant.ts';
 import { handOverOf, shiftOf } from '$lib/server/shift/hand-over.ts';
 import { shiftFacts } from '$lib/server/shift/shift-facts.ts';
 
-const LOOKED_BACK = 6;
+/** Today's shift and two whole days before it. */
+const LOOKED_BACK = 8;
 
 export async function load({ url, depends, parent }) {
 	depends('live:shift', 'live:results', 'live:runs');

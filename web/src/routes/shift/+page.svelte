@@ -32,43 +32,41 @@
 <div class="grid h-full grid-cols-[minmax(0,1fr)_400px]">
 	<section class="flex min-h-0 flex-col gap-2 px-5 pt-3.5">
 		<VerdictHead {verdict}>{data.shift.date}, {clockTime(data.shift.startMs, zone)} to {clockTime(data.shift.endMs, zone)}</VerdictHead>
-		<table class="rows text-sm" data-testid="shifts">
-			<thead>
-				<tr
-					><th>Shift</th><th class="n">Printed</th><th class="n">Finished</th>{#each data.recent[0]?.yields ?? [] as y (y.step)}<th
-							class="n">{y.step}, % first pass</th
-						>{/each}<th>Handed over to</th></tr
-				>
-			</thead>
-			<tbody>
-				{#each data.recent as row (`${row.date} ${row.name}`)}
-					{@const chosen = row.date === data.shift.date && row.name === data.shift.name}
-					<tr class={chosen ? 'font-semibold' : ''}>
-						<td><a class="underline" href="/shift?of={row.date}+{row.name}">{row.date} {row.name}</a></td>
-						<td class="n">{row.printed}</td>
-						<td class="n">{row.finished}</td>
-						{#each row.yields as y (y.step)}<td class="n" title="{y.result.passed} of {y.result.units}">{share(y)}</td>{/each}
-						<td>{row.signed ?? '–'}</td>
-					</tr>
-				{/each}
-			</tbody>
-		</table>
+		<div class="max-h-[232px] shrink-0 overflow-y-auto">
+			<table class="rows text-sm" data-testid="shifts">
+				<thead>
+					<tr
+						><th>Shift</th><th class="n">Printed</th><th class="n">Finished</th>{#each data.recent[0]?.yields ?? [] as y (y.step)}<th
+								class="n">{y.step}, % first pass</th
+							>{/each}<th>Handed over to</th></tr
+					>
+				</thead>
+				<tbody>
+					{#each data.recent as row (`${row.date} ${row.name}`)}
+						{@const chosen = row.date === data.shift.date && row.name === data.shift.name}
+						<tr class={chosen ? 'font-semibold' : ''}>
+							<td><a class="underline" href="/shift?of={row.date}+{row.name}">{row.date} {row.name}</a></td>
+							<td class="n">{row.printed}</td>
+							<td class="n">{row.finished}</td>
+							{#each row.yields as y (y.step)}<td class="n" title="{y.result.passed} of {y.result.units}">{share(y)}</td>{/each}
+							<td>{row.signed ?? '–'}</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-		<div
-			class="min-h-0 flex-1 columns-2 gap-8 overflow-y-auto pt-1"
-			data-testid="hand-over"
-			role="region"
-			aria-label="Hand-over"
-			tabindex="0"
-		>
-			{#each data.lines as block (block.heading)}
-				<div class="mb-3 break-inside-avoid">
-					<h2 class="border-b border-hair text-sm font-semibold text-soft">{block.heading}</h2>
-					<ul>
-						{#each block.lines as line, i (i)}<li class="border-b border-hair py-1 text-[15px]">{line}</li>{/each}
-					</ul>
-				</div>
-			{/each}
+		<div class="min-h-0 flex-1 overflow-y-auto pt-1" data-testid="hand-over" role="region" aria-label="Hand-over" tabindex="0">
+			<div class="columns-2 gap-8">
+				{#each data.lines as block (block.heading)}
+					<div class="mb-3 break-inside-avoid">
+						<h2 class="border-b border-hair text-sm font-semibold text-soft">{block.heading}</h2>
+						<ul>
+							{#each block.lines as line, i (i)}<li class="border-b border-hair py-1 text-[15px]">{line}</li>{/each}
+						</ul>
+					</div>
+				{/each}
+			</div>
 		</div>
 	</section>
 	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 pt-3.5 pb-3">
