@@ -6,7 +6,6 @@ import { seededRandom, mean, quantile } from './numerics/index.ts';
 import type { PlacerSpec } from './placement/index.ts';
 import { bestMoves, boardSpots, checkProfile, GENERIC_WINDOWS, startingRecipe, tuneRecipe, type Oven } from './reflow/index.ts';
 import { checkStencil } from './stencil/index.ts';
-import { sayDuration } from './units/index.ts';
 
 const CHIP_PLACER: PlacerSpec = {
 	name: 'fast',
@@ -200,8 +199,4 @@ test('the same seed gives the same numbers, with the moments they promise', () =
 	expect(Math.abs(mean(values))).toBeLessThan(0.06);
 	expect(quantile(values, 0.975)).toBeGreaterThan(1.85);
 	expect(quantile(values, 0.975)).toBeLessThan(2.08);
-});
-
-test('durations as people say them', () => {
-	expect([48, 840, 11100].map(sayDuration)).toEqual(['48 s', '14 min', '3 h 05']);
 });

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { layoutBank, panelsLeft, pickPosition, type FeederNeed } from '../feeders/index.ts';
+import { layoutBank, panelsLeft, pickPosition, piecesLeft, type FeederNeed } from '../feeders/index.ts';
 import { dealParts, judgeTakt, ovenHeadwayS, type MachineLoad, type PartLoad } from './index.ts';
 
 /** Every deal there is: the optimum that the descent is held against. */
@@ -189,6 +189,11 @@ describe('run-out and takt', () => {
 				expect(panels * perPanel).toBeLessThanOrEqual(pieces * 0.99 + 1e-6);
 			})
 		);
+	});
+
+	test('a reel holds what was loaded less what was taken and lost, and never less than nothing', () => {
+		expect(piecesLeft({ loaded: 500, panels: 12, lost: 3 }, 40)).toBe(17);
+		expect(piecesLeft({ loaded: 500, panels: 13, lost: 0 }, 40)).toBe(0);
 	});
 
 	test('impossible counts are refused by name', () => {

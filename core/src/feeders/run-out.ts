@@ -13,3 +13,11 @@ export function panelsLeft(pieces: number, perPanel: number, lossShare = 0.005):
 	requireRange('lossShare', lossShare, 0, 0.5);
 	return Math.floor((pieces * (1 - lossShare)) / perPanel + 1e-9);
 }
+
+/** Pieces that a reel still holds: what was loaded less what the panels since then took and lost; never below none.
+ * @param reel pieces when loaded, panels placed and pieces lost since; @param perPanel pieces a panel
+ * @example piecesLeft({ loaded: 500, panels: 12, lost: 3 }, 40) // => 17
+ */
+export function piecesLeft(reel: { loaded: number; panels: number; lost: number }, perPanel: number): number {
+	return Math.max(0, reel.loaded - reel.panels * perPanel - reel.lost);
+}

@@ -1,3 +1,4 @@
+import { piecesLeft } from '@keen-relay/core/feeders';
 import { nextUp, shiftAt, type Due } from '@keen-relay/core/schedule';
 import { stagesOf, stationsOf, taktOf } from '../boards/release.ts';
 import { boardSide } from '../db/boards.ts';
@@ -82,7 +83,7 @@ async function dueOf(lineId: number, run: CurrentRun, stations: Awaited<ReturnTy
 					station: reel.station,
 					slot: reel.slot,
 					partNumber: reel.partNumber,
-					pieces: Math.max(0, reel.loaded - reel.panels * each - reel.lost),
+					pieces: piecesLeft(reel, each),
 					perPanel: each
 				}
 			];

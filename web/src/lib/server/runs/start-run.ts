@@ -1,4 +1,5 @@
 import { panelGeometry } from '@keen-relay/core/artwork';
+import { piecesLeft } from '@keen-relay/core/feeders';
 import type { Issue } from '@keen-relay/core/judgement';
 import { boardSide, released } from '../db/boards.ts';
 import { announce, db } from '../db/index.ts';
@@ -121,7 +122,7 @@ export async function workOf(lineId: number) {
 	/** Pieces that a slot's reel still holds; null where none was loaded in this run. */
 	const leftAt = (machine: string, slot: number, perPanel: number) => {
 		const reel = loaded.get(`${machine}/${slot}`);
-		return reel ? Math.max(0, reel.loaded - reel.panels * perPanel - reel.lost) : null;
+		return reel ? piecesLeft(reel, perPanel) : null;
 	};
 	return {
 		runId: run.id,

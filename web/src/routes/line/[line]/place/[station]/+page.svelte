@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { combine, may, noData } from '@keen-relay/core/judgement';
-	import { panelsLeft } from '@keen-relay/core/feeders';
+	import { panelsLeft, piecesLeft } from '@keen-relay/core/feeders';
 	import { act } from '$lib/ui/api.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
@@ -34,7 +34,7 @@
 	const reelAt = $derived(new Map(data.loaded.map((reel) => [reel.slot, reel])));
 	const left = (load: { slot: number; perPanel: number; supply: { pieces: number } }) => {
 		const reel = reelAt.get(load.slot);
-		return reel ? Math.max(0, reel.loaded - reel.panels * load.perPanel - reel.lost) : load.supply.pieces;
+		return reel ? piecesLeft(reel, load.perPanel) : load.supply.pieces;
 	};
 	const bars = $derived(
 		(machine?.loadList ?? []).map((load) => ({ ...load, hours: (panelsLeft(left(load), load.perPanel) * (data.takt?.taktS ?? 60)) / 3600 }))
