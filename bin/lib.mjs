@@ -127,6 +127,10 @@ function clusterDir() {
 	return other;
 }
 
+function takesConnections(bin, port) {
+	return spawnSync(join(bin, 'pg_isready'), ['-h', '127.0.0.1', '-p', String(port), '-q'], { cwd: '/' }).status === 0;
+}
+
 /** Starts this checkout's own database on loopback. @returns url of a database and how to stop */
 export async function startPostgres() {
 	const bin = ensurePostgres();
@@ -157,7 +161,10 @@ export async function startPostgres() {
 	if (IS_ROOT) execFileSync('chown', ['postgres:postgres', socketDir]);
 	chmodSync(socketDir, 0o700);
 	const log = join(dir, 'server.log');
-	const running = asPostgres(join(bin, 'pg_ctl'), ['-D', dir, 'status']).status === 0;
+	const isRunning = () => asPostgres(join(bin, 'pg_ctl'), ['-D', dir, 'status']).status === 0;
+	// One that is being stopped just now takes no connections any more: it is waited for, then started anew.
+	for (let i = 0; i < 40 && isRunning() && !takesConnections(bin, pgPort); i++) await new Promise((resolve) => setTimeout(resolve, 250));
+	const running = isRunning();
 	if (!running) {
 		say(`starting the database on 127.0.0.1:${pgPort}`);
 		const options = `-p ${pgPort} -c listen_addresses=127.0.0.1 -c unix_socket_directories=${socketDir} -c max_connections=60`;
@@ -179,6 +186,16 @@ export async function startPostgres() {
 		/** Stops it only where this call started it. */
 		stop: () => running || asPostgres(join(bin, 'pg_ctl'), ['-D', dir, '-m', 'fast', '-w', 'stop']).status
 	};
+}
+
+/** Where one of PostgreSQL's programs is. */
+export function postgresProgram(name) {
+	return join(ensurePostgres(), name);
+}
+
+/** Stops this checkout's own database at once; what it has confirmed stays. */
+export function stopPostgres() {
+	asPostgres(join(ensurePostgres(), 'pg_ctl'), ['-D', clusterDir(), '-m', 'fast', '-w', 'stop']);
 }
 
 function* sources(dir) {
@@ -221,6 +238,8 @@ export async function startServer({ databaseUrl, port, host = '127.0.0.1', origi
 			ORIGIN: origin,
 			// Above our own limit of 60 MB, which answers in words.
 			BODY_SIZE_LIMIT: '64M',
+			// Streams to open pages never end by themselves.
+			SHUTDOWN_TIMEOUT: '2',
 			AUTH_SECRET: authSecret,
 			MACHINE_TOKEN: machineToken,
 			...env

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import type { BoardPart } from './artwork/index.ts';
+import { panelGeometry, type BoardPart } from './artwork/index.ts';
 import { judgeTakt, planLine } from './balance/index.ts';
 import { judgeChart } from './control/index.ts';
 import { seededRandom, mean, quantile } from './numerics/index.ts';
@@ -69,10 +69,10 @@ const LAYOUT = {
 		{ x: 70, y: 2 }
 	]
 };
-const BOARD = { widthMm: 70, heightMm: 50 };
+const PANEL = panelGeometry({ widthMm: 70, heightMm: 50 }, LAYOUT);
 
 test('a plan places every part once, gives every feeder its own slots, and sends fine pitch to the machine that can', () => {
-	const plan = planLine(PARTS, BOARD, LAYOUT, [CHIP_PLACER, FLEXIBLE]);
+	const plan = planLine(PARTS, PANEL, [CHIP_PLACER, FLEXIBLE]);
 	expect(plan.byHand).toEqual([]);
 	expect(plan.machines.reduce((sum, m) => sum + m.placements, 0)).toBe(62 * 2);
 	const flexible = plan.machines[1]!.loadList.map((load) => load.partNumber);
@@ -84,19 +84,19 @@ test('a plan places every part once, gives every feeder its own slots, and sends
 		expect(machine.loadList.map((load) => load.slot)).toEqual([...machine.loadList.map((load) => load.slot)].sort((a, b) => a - b));
 	}
 	const slower = Math.max(...plan.machines.map((m) => m.totalS));
-	const alone = planLine(PARTS, BOARD, LAYOUT, [FLEXIBLE]).machines[0]!.totalS;
+	const alone = planLine(PARTS, PANEL, [FLEXIBLE]).machines[0]!.totalS;
 	expect(slower).toBeLessThan(alone);
 });
 
 test('what no machine can place goes to the hand list with each machine’s reason', () => {
-	const plan = planLine([part('L1', 'TALL', 'CONN_24X8X30', 1), ...PARTS.slice(0, 10)], BOARD, LAYOUT, [CHIP_PLACER, FLEXIBLE]);
+	const plan = planLine([part('L1', 'TALL', 'CONN_24X8X30', 1), ...PARTS.slice(0, 10)], PANEL, [CHIP_PLACER, FLEXIBLE]);
 	expect(plan.byHand).toHaveLength(1);
 	expect(plan.byHand[0]!.reasons.join()).toContain('flexible: height 30 mm, at most 20 mm');
 	expect(judgeTakt([{ name: 'fast', secondsPerPanel: 20 }], 1).level).toBe('act');
 });
 
 test('too few slots are said, not overfilled', () => {
-	const plan = planLine(PARTS, BOARD, LAYOUT, [{ ...FLEXIBLE, slots: 8, cameraSlot: 4 }]);
+	const plan = planLine(PARTS, PANEL, [{ ...FLEXIBLE, slots: 8, cameraSlot: 4 }]);
 	expect(plan.byHand.length).toBeGreaterThan(0);
 	expect(plan.byHand[0]!.reasons[0]).toContain('slots run short');
 });

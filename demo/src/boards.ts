@@ -24,8 +24,10 @@ export interface DemoBoard {
 	build: { thicknessMm: number; copperLayers: number; copperPct: number };
 	panel: { rows: number; columns: number; gapMm: number; railMm: number };
 	foilUm: number;
-	style: 'mm, macros, step and repeat' | 'inch, regions';
+	style: 'mm, macros, step and repeat' | 'inch, regions' | 'mm, X2 attributes';
 	items: Item[];
+	/** Parts of the other side, on a board that has two. */
+	bottom?: Item[];
 }
 
 export interface PlacedPart {
@@ -33,7 +35,9 @@ export interface PlacedPart {
 	item: Item;
 	x: number;
 	y: number;
+	/** As seen looking at the part's own side. */
 	rotation: number;
+	side: 'top' | 'bottom';
 }
 
 export const BOARDS: DemoBoard[] = [
@@ -293,18 +297,210 @@ export const BOARDS: DemoBoard[] = [
 				fitted: false
 			}
 		]
+	},
+	{
+		key: 'mushroom-house',
+		name: 'Mushroom-house humidity controller',
+		customer: 'Cellar Caps',
+		revision: 'D',
+		widthMm: 74,
+		heightMm: 48,
+		build: { thicknessMm: 1.6, copperLayers: 4, copperPct: 60 },
+		panel: { rows: 2, columns: 2, gapMm: 2, railMm: 7 },
+		foilUm: 100,
+		style: 'mm, macros, step and repeat',
+		items: [
+			{
+				partNumber: 'FB-U-0337',
+				prefix: 'U',
+				count: 1,
+				value: 'controller',
+				packageName: 'QFN50P700X700X90-49',
+				description: 'controller, no leads, thermal pad',
+				at: [[36, 26, 0]]
+			},
+			{
+				partNumber: 'FB-U-0512',
+				prefix: 'U',
+				count: 2,
+				value: 'valve driver',
+				packageName: 'SOIC127P600X175-8',
+				description: 'driver',
+				at: [
+					[14, 14, 0],
+					[24, 14, 0]
+				]
+			},
+			{
+				partNumber: 'FB-J-0077',
+				prefix: 'J',
+				count: 1,
+				value: 'valves',
+				packageName: 'CONN_24X8X9',
+				description: 'connector, valves',
+				at: [[55, 7, 0]]
+			},
+			{
+				partNumber: 'FB-L-0052',
+				prefix: 'L',
+				count: 1,
+				value: '10u',
+				packageName: 'INDM6060X300',
+				description: 'inductor, shielded',
+				at: [[60, 36, 0]]
+			},
+			{ partNumber: 'FB-Q-0021', prefix: 'Q', count: 4, value: 'switch', packageName: 'SOT95P237X112-3', description: 'small switch' },
+			{
+				partNumber: 'FB-C-10U-0805',
+				prefix: 'C',
+				count: 8,
+				value: '10u',
+				packageName: 'CAPC2012X125N',
+				description: 'capacitor 10 µF 25 V'
+			},
+			{
+				partNumber: 'FB-R-10K-0402',
+				prefix: 'R',
+				count: 24,
+				value: '10k',
+				packageName: 'RESC1005X40N',
+				description: 'resistor 10 kΩ 1 %'
+			},
+			{
+				partNumber: 'FB-C-100N-0402',
+				prefix: 'C',
+				count: 18,
+				value: '100n',
+				packageName: 'CAPC1005X55N',
+				description: 'capacitor 100 nF 50 V'
+			},
+			{ partNumber: 'FB-D-0009', prefix: 'D', count: 3, value: 'green', packageName: 'LEDC2012X100N', description: 'status lamp' }
+		],
+		bottom: [
+			{
+				partNumber: 'FB-U-0610',
+				prefix: 'U',
+				count: 1,
+				value: 'humidity front end',
+				packageName: 'QFN65P500X500X90-21',
+				description: 'sensor front end, thermal pad',
+				at: [[20, 28, 90]]
+			},
+			{
+				partNumber: 'FB-C-100N-0402',
+				prefix: 'C',
+				count: 26,
+				value: '100n',
+				packageName: 'CAPC1005X55N',
+				description: 'capacitor 100 nF 50 V'
+			},
+			{
+				partNumber: 'FB-R-10K-0402',
+				prefix: 'R',
+				count: 12,
+				value: '10k',
+				packageName: 'RESC1005X40N',
+				description: 'resistor 10 kΩ 1 %'
+			},
+			{
+				partNumber: 'FB-R-2K2-0603',
+				prefix: 'R',
+				count: 10,
+				value: '2k2',
+				packageName: 'RESC1608X55N',
+				description: 'resistor 2.2 kΩ 1 %'
+			}
+		]
+	},
+	{
+		key: 'rowing-torque',
+		name: 'Rowing-machine torque sensor',
+		customer: 'Stillwater Oars',
+		revision: 'A',
+		widthMm: 34,
+		heightMm: 22,
+		build: { thicknessMm: 0.8, copperLayers: 2, copperPct: 45 },
+		panel: { rows: 3, columns: 2, gapMm: 2, railMm: 5 },
+		foilUm: 100,
+		style: 'mm, X2 attributes',
+		items: [
+			{
+				partNumber: 'FB-U-0704',
+				prefix: 'U',
+				count: 1,
+				value: 'bridge amplifier',
+				packageName: 'QFN50P300X300X80-17',
+				description: 'amplifier, thermal pad',
+				at: [[17, 11, 0]]
+			},
+			{
+				partNumber: 'FB-U-0102',
+				prefix: 'U',
+				count: 1,
+				value: '3.0 V regulator',
+				packageName: 'SOT95P280X145-5',
+				description: 'regulator',
+				at: [[27, 6, 0]]
+			},
+			{
+				partNumber: 'FB-J-0003',
+				prefix: 'J',
+				count: 1,
+				value: 'bridge',
+				packageName: 'CONN_10X5X4',
+				description: 'connector, bridge',
+				at: [[8, 17, 0]]
+			},
+			{
+				partNumber: 'FB-R-350R-0603',
+				prefix: 'R',
+				count: 4,
+				value: '350R',
+				packageName: 'RESC1608X55N',
+				description: 'resistor 350 Ω 0.1 %'
+			},
+			{
+				partNumber: 'FB-R-10K-0402',
+				prefix: 'R',
+				count: 8,
+				value: '10k',
+				packageName: 'RESC1005X40N',
+				description: 'resistor 10 kΩ 1 %'
+			},
+			{
+				partNumber: 'FB-C-100N-0402',
+				prefix: 'C',
+				count: 12,
+				value: '100n',
+				packageName: 'CAPC1005X55N',
+				description: 'capacitor 100 nF 50 V'
+			}
+		]
 	}
 ];
 
 const CLEAR_MM = 0.45;
 const EDGE_MM = 2;
 
-/** Puts every part of a board somewhere: big ones where the list says, the others where there is room. Seeded, so the files repeat. */
+/** Puts every part of a board somewhere: big ones where the list says, the others where there is room. Seeded, so the files repeat.
+ * Designators of the two sides run on; the sides do not hinder each other.
+ */
 export function placeParts(board: DemoBoard, seed: number): PlacedPart[] {
+	const numbers = new Map<string, number>();
+	const top = placeSide(board, board.items, 'top', seed, numbers);
+	return [...top, ...(board.bottom ? placeSide(board, board.bottom, 'bottom', seed + 500, numbers) : [])];
+}
+
+function placeSide(
+	board: DemoBoard,
+	items: readonly Item[],
+	side: 'top' | 'bottom',
+	seed: number,
+	numbers: Map<string, number>
+): PlacedPart[] {
 	const random = seededRandom(seed);
 	const placed: (PlacedPart & { hw: number; hh: number })[] = [];
-	const numbers = new Map<string, number>();
-	for (const item of board.items) {
+	for (const item of items) {
 		const body = readPackage(item.packageName);
 		// Paste reaches a little beyond the ends of two-terminal parts.
 		const [l, w] = [(body.lengthMm ?? 2) + (body.chip ? 0.35 : 0.2), (body.widthMm ?? 2) + 0.1];
@@ -321,7 +517,7 @@ export function placeParts(board: DemoBoard, seed: number): PlacedPart[] {
 				const free = placed.every((p) => Math.abs(p.x - x) > p.hw + hw + CLEAR_MM || Math.abs(p.y - y) > p.hh + hh + CLEAR_MM);
 				if (!free && !fixed) continue;
 				if (!free) throw new Error(`${item.prefix}${n} of ${board.name} stands on another part`);
-				placed.push({ refDes: `${item.prefix}${n}`, item, x, y, rotation, hw, hh });
+				placed.push({ refDes: `${item.prefix}${n}`, item, x, y, rotation, side, hw, hh });
 				break;
 			}
 		}

@@ -1,7 +1,7 @@
 import exceljs from 'exceljs';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { BOARDS, placeParts, type DemoBoard, type PlacedPart } from './boards.ts';
-import { writeOutline, writePaste } from './write-gerber.ts';
+import { writeLegend, writeNetlist, writeOutline, writePaste } from './write-gerber.ts';
 
 // Writes the files of the demo's boards into demo/files: the same every time.
 for (const [i, board] of BOARDS.entries()) {
@@ -10,6 +10,11 @@ for (const [i, board] of BOARDS.entries()) {
 	mkdirSync(dir, { recursive: true });
 	const write = (name: string, content: string | Uint8Array) => writeFileSync(new URL(name, dir), content);
 	write('paste-top.gbr', writePaste(board, parts));
+	if (board.bottom) {
+		write('paste-bottom.gbr', writePaste(board, parts, 'bottom'));
+		write('netlist.ipc', writeNetlist(board, parts));
+		for (const side of ['top', 'bottom'] as const) write(`legend-${side}.gbr`, writeLegend(board, parts, side));
+	}
 	write('outline.gbr', writeOutline(board));
 	if (board.style === 'inch, regions') {
 		write('positions.csv', semicolonPositions(board, parts));
@@ -35,7 +40,15 @@ function commaPositions(board: DemoBoard, parts: readonly PlacedPart[]): string 
 		'Designator,Mid X,Mid Y,Rotation,Layer,Comment,Footprint',
 		...fiducials(board).map((f) => row([f.refDes, `${f.x}mm`, `${f.y}mm`, 0, 'TopLayer', '', 'FIDUCIAL'])),
 		...parts.map((p) =>
-			row([p.refDes, `${p.x.toFixed(3)}mm`, `${p.y.toFixed(3)}mm`, p.rotation, 'TopLayer', p.item.value, p.item.packageName])
+			row([
+				p.refDes,
+				`${p.x.toFixed(3)}mm`,
+				`${p.y.toFixed(3)}mm`,
+				p.rotation,
+				p.side === 'top' ? 'TopLayer' : 'BottomLayer',
+				p.item.value,
+				p.item.packageName
+			])
 		),
 		''
 	].join('\n');
@@ -55,7 +68,7 @@ function semicolonPositions(board: DemoBoard, parts: readonly PlacedPart[]): str
 
 /** Designators of an item as a person would write them: runs as ranges. */
 function designators(parts: readonly PlacedPart[], item: PlacedPart['item']): string {
-	const numbers = parts.filter((p) => p.item === item).map((p) => Number(p.refDes.slice(item.prefix.length)));
+	const numbers = parts.filter((p) => p.item.partNumber === item.partNumber).map((p) => Number(p.refDes.slice(item.prefix.length)));
 	const runs: string[] = [];
 	for (let i = 0; i < numbers.length;) {
 		let j = i;
@@ -73,13 +86,18 @@ function designators(parts: readonly PlacedPart[], item: PlacedPart['item']): st
 	return runs.join(', ');
 }
 
+/** A part number stands on one line of the list, whichever side its parts are on. */
+function oncePerNumber(parts: readonly PlacedPart[]): PlacedPart['item'][] {
+	return [...new Map(parts.map((p) => [p.item.partNumber, p.item])).values()];
+}
+
 function commaBom(parts: readonly PlacedPart[]): string {
-	const items = [...new Set(parts.map((p) => p.item))];
+	const items = oncePerNumber(parts);
 	return [
 		'Part number,Designators,Quantity,Value,Package,Description,Fitted',
 		...items.map((item) => {
 			const refs = designators(parts, item);
-			const quantity = parts.filter((p) => p.item === item).length;
+			const quantity = parts.filter((p) => p.item.partNumber === item.partNumber).length;
 			return [
 				item.partNumber,
 				`"${refs}"`,
@@ -104,8 +122,8 @@ async function sheet(board: DemoBoard, parts: readonly PlacedPart[]): Promise<Ui
 	list.addRow([`${board.customer}, ${board.name}`]);
 	list.addRow([]);
 	list.addRow(['Part number', 'Designators', 'Qty', 'Value', 'Package', 'Description', 'Note']);
-	for (const item of new Set(parts.map((p) => p.item))) {
-		const quantity = parts.filter((p) => p.item === item).length;
+	for (const item of oncePerNumber(parts)) {
+		const quantity = parts.filter((p) => p.item.partNumber === item.partNumber).length;
 		list.addRow([
 			item.partNumber,
 			designators(parts, item),

@@ -1,16 +1,19 @@
-import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { cornerFiducials, panelGeometry } from '@keen-relay/core/artwork';
+import { cornerFiducials, panelGeometry, type BoardPart } from '@keen-relay/core/artwork';
 import { may, type Role } from '@keen-relay/core/judgement';
-import { instantOf } from '@keen-relay/core/schedule';
+import { seededRandom } from '@keen-relay/core/numerics';
+import { boardSpots, type Oven } from '@keen-relay/core/reflow';
+import { instantOf, STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
 import { MachineApi } from '@keen-relay/devices/api';
 import { Line } from '@keen-relay/devices/line';
-import type { Work } from '@keen-relay/devices/work';
+import { profilerLog } from '@keen-relay/devices/profiler';
+import type { Trouble, Work } from '@keen-relay/devices/work';
 import { BOARDS, type DemoBoard } from './boards.ts';
-import { FIRST_LINE } from './factory-line.ts';
+import { LINES } from './factory-line.ts';
+import { NOTES, pastRuns, RAW_DAYS, RECIPES, type PastRun } from './history.ts';
 
-// Loads the invented factory into an empty plant, through the public API only: people, a line, boards from their files, what is
-// released for them, two past days that the simulated line really builds, and a job that is running now.
+// Loads the invented factory into an empty plant, through the public API only: people, lines, boards from their files, what is released for
+// them, five past days that the simulated lines really build, and jobs that are running now. Seeded, so it repeats in plant time.
 const base = process.env.BASE_URL ?? 'http://127.0.0.1:4173';
 const origin = process.env.ORIGIN ?? base;
 const machines = new MachineApi(base, process.env.MACHINE_TOKEN ?? '');
@@ -53,61 +56,192 @@ class Person {
 	}
 }
 
-async function main(): Promise<void> {
-	if ((await machines.lines()).length > 0) return;
-	console.log('· loading the demo factory');
-	const lead = await new Person('dessa').signIn('2004');
-	// Two days ago, before the first shift of the history.
-	const { now, timeZone } = await lead.send<{ now: string; timeZone: string }>('GET', '/api/v1/clock');
-	const today = now.slice(0, 10);
-	const at = (daysBack: number, time: string) => instantOf(addDays(today, -daysBack), time, timeZone);
-	const setClock = (ms: number, rate = 1) => lead.send('PUT', '/api/v1/clock', { now: new Date(ms).toISOString(), rate });
-	await setClock(at(2, '05:10'));
-
-	// The first of them is the lead who came with the empty plant.
-	for (const person of PEOPLE.slice(1)) await lead.send('POST', '/api/v1/people', person);
-	const { id: lineId } = await lead.send<{ id: number }>('POST', '/api/v1/lines', FIRST_LINE);
-	const engineer = await new Person('basil').signIn('2002');
-
-	const boards = [];
-	for (const board of BOARDS) boards.push({ board, ...(await releaseBoard(engineer, board, lineId)) });
-
-	const history = [
-		{ daysBack: 2, shift: 'Early', from: '06:40', board: 0, panels: 110, out: 'anwen', into: 'farid' },
-		{ daysBack: 2, shift: 'Late', from: '14:30', board: 1, panels: 90, out: 'farid', into: 'corin' },
-		{ daysBack: 1, shift: 'Early', from: '06:30', board: 0, panels: 120, out: 'anwen', into: 'farid' },
-		{ daysBack: 1, shift: 'Late', from: '14:20', board: 1, panels: 100, out: 'farid', into: 'anwen' }
-	];
-	let jobNumber = 2411;
-	for (const entry of history) {
-		const panels = Math.max(25, Math.round(entry.panels * SCALE));
-		const built = await build(
-			lead,
-			lineId,
-			boards[entry.board]!.id,
-			`J-${jobNumber++}`,
-			panels,
-			panels,
-			at(entry.daysBack, entry.from),
-			setClock
-		);
-		await lead.send('POST', `/api/v1/runs/${built.runId}/end`);
-		const shift = { lineId, date: addDays(today, -entry.daysBack), shift: entry.shift };
-		await lead.send('PUT', '/api/v1/hand-overs', { ...shift, note: NOTES[entry.board]! });
-		for (const badge of [entry.out, entry.into]) await lead.send('POST', '/api/v1/hand-overs/sign', { ...shift, badge, pin: pinOf(badge) });
-	}
-	await engineer.send('POST', '/api/v1/jobs', { number: 'J-2416', boardRevisionId: boards[1]!.id, panels: 150 });
-	const soFar = Math.max(25, Math.round(46 * SCALE));
-	await build(lead, lineId, boards[0]!.id, 'J-2415', 400, soFar, at(0, '08:20'), setClock);
-	const { now: reached } = await lead.send<{ now: string }>('GET', '/api/v1/clock');
-	await setClock(Date.parse(reached), Number(process.env.DEMO_RATE ?? 5));
-	console.log('· the demo factory is loaded');
+interface KeptBoard {
+	board: DemoBoard;
+	revisionId: number;
+	sides: Partial<Record<'top' | 'bottom', number>>;
 }
 
-const NOTES = [
-	'Regulator U3 was re-taught after lunch; watch its offset.',
-	'Slot of the 4k7 resistors ran low twice; a spare reel lies in rack C4.'
-];
+interface Plant {
+	lead: Person;
+	engineer: Person;
+	technician: Person;
+	lines: number[];
+	boards: Map<string, KeptBoard>;
+	today: string;
+	timeZone: string;
+}
+
+const count = (panels: number) => Math.max(6, Math.round(panels * SCALE));
+
+async function main(): Promise<void> {
+	if ((await machines.lines()).length > 0) return;
+	const began = Date.now();
+	console.log('· loading the demo factory');
+	const lead = await new Person('dessa').signIn('2004');
+	const { now, timeZone } = await lead.send<{ now: string; timeZone: string }>('GET', '/api/v1/clock');
+	const today = now.slice(0, 10);
+	await setClock(lead, instantOf(addDays(today, -6), '05:10', timeZone));
+
+	// The first of them is the lead who came with the empty plant.
+	await Promise.all(PEOPLE.slice(1).map((person) => lead.send('POST', '/api/v1/people', person)));
+	const lines: number[] = [];
+	for (const line of LINES) lines.push((await lead.send<{ id: number }>('POST', '/api/v1/lines', line)).id);
+	const engineer = await new Person('basil').signIn('2002');
+	const technician = await new Person('anwen').signIn('2001');
+	const boards = new Map<string, KeptBoard>();
+	for (const board of BOARDS) boards.set(board.key, await keepBoard(engineer, board));
+	const plant: Plant = { lead, engineer, technician, lines, boards, today, timeZone };
+	for (const key of Object.keys(RECIPES)) await releaseFor(plant, key);
+
+	let jobNumber = 2411;
+	const jobs = new Map<string, { id: number; number: string }>();
+	let closing: Promise<void> = Promise.resolve();
+	const shifts = new Map<string, PastRun[]>();
+	for (const run of pastRuns()) {
+		const key = `${run.daysBack} ${run.shift}`;
+		shifts.set(key, [...(shifts.get(key) ?? []), run]);
+	}
+	for (const runs of shifts.values()) {
+		const startMs = instantOf(addDays(today, -runs[0]!.daysBack), runs[0]!.from, timeZone);
+		await setClock(lead, startMs);
+		// The lines of a shift start together; one after the other here, so that jobs and runs are numbered the same every time.
+		const built = [];
+		for (const run of runs) {
+			const key = `${run.line} ${run.board}`;
+			const panels = count(run.panels);
+			const { revisionId: boardRevisionId } = boards.get(run.board)!;
+			const job = run.sameJob ? jobs.get(key)! : await createJob(engineer, { number: `J-${jobNumber++}`, boardRevisionId, panels });
+			jobs.set(key, job);
+			built.push(await build(plant, run, job, startMs, panels));
+		}
+		await setClock(lead, Math.max(...built.map((b) => b.endMs)));
+		await sendAll();
+		await Promise.all(built.map(({ runId }) => lead.send('POST', `/api/v1/runs/${runId}/end`)));
+		// The sheets are signed while the next shift begins, as people do.
+		await closing;
+		closing = closeShift(plant, runs, startMs);
+	}
+	await closing;
+	await startToday(plant, jobNumber);
+	console.log(`· the demo factory is loaded, ${((Date.now() - began) / 1000).toFixed(1)} s`);
+}
+
+const setClock = (lead: Person, ms: number, rate = 1) => lead.send('PUT', '/api/v1/clock', { now: new Date(ms).toISOString(), rate });
+
+async function createJob(engineer: Person, job: { number: string; boardRevisionId: number; panels: number }) {
+	return { ...(await engineer.send<{ id: number }>('POST', '/api/v1/jobs', job)), number: job.number };
+}
+
+async function sendAll(): Promise<void> {
+	const refused = await machines.flush();
+	if (refused.length) throw new Error(`${refused.length} messages refused, first: ${refused[0]!.reason}`);
+}
+
+/** Starts a run and lets the simulated line build its panels; the messages wait to be sent. */
+async function build(
+	{ lead, boards, lines }: Plant,
+	run: Pick<PastRun, 'line' | 'board' | 'side' | 'troubles'> & { daysBack: number },
+	job: { id: number; number: string },
+	startMs: number,
+	panels: number
+): Promise<{ runId: number; endMs: number }> {
+	const lineId = lines[run.line]!;
+	const sideId = boards.get(run.board)!.sides[run.side]!;
+	const { id: runId } = await lead.send<{ id: number }>('POST', '/api/v1/runs', { jobId: job.id, sideId, lineId });
+	const { work, stations } = await machines.work(lineId, null);
+	if (!work || !('pads' in work)) throw new Error(`${job.number} has no work`);
+	const part: Work = { ...work, panels };
+	// Runs are numbered as they come in; the seed goes by what they are, so that the same factory comes out every time.
+	const seed = 100 * run.daysBack + 10 * Math.floor((startMs / 3_600_000) % 24) + run.line;
+	const troubles = (run.troubles ?? []).map(({ fromMin, toMin, ...rest }): Trouble => {
+		const at = (minutes: number) => startMs + minutes * 60_000 * Math.max(0.3, SCALE);
+		return { ...rest, fromMs: at(fromMin), toMs: at(toMin) };
+	});
+	const line = new Line({
+		name: LINES[run.line]!.name,
+		stations,
+		work: part,
+		seed,
+		startMs,
+		bootId: bootIdOf(seed),
+		out: (message) => machines.enqueue(message),
+		troubles,
+		rawPaste: run.daysBack <= RAW_DAYS
+	});
+	while (line.finished < panels) line.runTo(line.nowMs + 60_000);
+	return { runId, endMs: line.nowMs };
+}
+
+/** The same run has the same boot id every time. */
+function bootIdOf(seed: number): string {
+	const random = seededRandom(70_000 + seed);
+	const hex = (n: number) => Array.from({ length: n }, () => random.integer(16).toString(16)).join('');
+	return `${hex(8)}-${hex(4)}-4${hex(3)}-8${hex(3)}-${hex(12)}`;
+}
+
+const SIGNERS = { Early: ['anwen', 'farid'], Late: ['farid', 'corin'], Night: ['corin', 'anwen'] } as const;
+
+/** What people did at the end of a shift: most stops are explained, the hand-over is written and signed. */
+async function closeShift({ lead, technician, lines, today }: Plant, runs: readonly PastRun[], startMs: number): Promise<void> {
+	const { daysBack, shift } = runs[0]!;
+	const { now } = await lead.send<{ now: string }>('GET', '/api/v1/clock');
+	await Promise.all(
+		runs.map(async ({ line, board }) => {
+			const lineId = lines[line]!;
+			const stops = await lead.send<{ id: number; machineReason: string | null }[]>(
+				'GET',
+				`/api/v1/lines/${lineId}/stops?from=${new Date(startMs).toISOString()}&to=${now}`
+			);
+			const random = seededRandom(daysBack * 10 + line);
+			for (const stop of stops)
+				if (random.chance(0.85))
+					await technician.send('POST', `/api/v1/stops/${stop.id}/reason`, { reason: reasonFor(stop.machineReason) });
+			// Sheets have been kept since yesterday.
+			if (daysBack > 1) return;
+			const sheet = { lineId, date: addDays(today, -daysBack), shift };
+			await lead.send('PUT', '/api/v1/hand-overs', { ...sheet, note: NOTES[board]! });
+			for (const badge of SIGNERS[shift]) await lead.send('POST', '/api/v1/hand-overs/sign', { ...sheet, badge, pin: pinOf(badge) });
+		})
+	);
+}
+
+function reasonFor(machineReason: string | null): StopReason {
+	const known: [RegExp, StopReason][] = [
+		[/pick/, 'pick'],
+		[/jam/, 'jam'],
+		[/paste|wipe/, 'paste']
+	];
+	return known.find(([pattern]) => pattern.test(machineReason ?? ''))?.[1] ?? (Object.keys(STOP_REASONS).at(-1) as StopReason);
+}
+
+/** Today: every line has a run that is going on, and a job waits. */
+async function startToday(plant: Plant, firstNumber: number): Promise<void> {
+	const { lead, engineer, boards, today, timeZone } = plant;
+	const open = [
+		{ line: 0, board: 'frost-sensor', panels: 400, soFar: 40, from: '08:20' },
+		{ line: 1, board: 'mushroom-house', panels: 90, soFar: 14, from: '08:25' },
+		{ line: 2, board: 'rowing-torque', panels: 24, soFar: 8, from: '08:30' }
+	];
+	let endMs = 0;
+	for (const [i, entry] of open.entries()) {
+		const startMs = instantOf(today, entry.from, timeZone);
+		await setClock(lead, startMs);
+		const side = entry.board === 'mushroom-house' ? 'bottom' : 'top';
+		const job = await createJob(engineer, {
+			number: `J-${firstNumber + i}`,
+			boardRevisionId: boards.get(entry.board)!.revisionId,
+			panels: entry.panels
+		});
+		const soFar = Math.max(SCALE < 1 ? 6 : 0, Math.round(entry.soFar * SCALE));
+		endMs = Math.max(endMs, (await build(plant, { ...entry, side, daysBack: 0 }, job, startMs, soFar)).endMs);
+	}
+	const boardRevisionId = boards.get('tram-door')!.revisionId;
+	await createJob(engineer, { number: `J-${firstNumber + open.length}`, boardRevisionId, panels: 150 });
+	await setClock(lead, endMs);
+	await sendAll();
+	await setClock(lead, endMs, Number(process.env.DEMO_RATE ?? 5));
+}
 
 function pinOf(badge: string): string {
 	const person = PEOPLE.find((p) => p.badge === badge);
@@ -115,66 +249,63 @@ function pinOf(badge: string): string {
 	return person.pin;
 }
 
-async function releaseBoard(engineer: Person, board: DemoBoard, lineId: number): Promise<{ id: number; sideId: number }> {
-	const form = new FormData();
-	const dir = new URL(`../files/${board.key}/`, import.meta.url);
-	const attach = (field: string, name: string) => form.append(field, new File([readFileSync(new URL(name, dir))], name));
-	attach('paste', 'paste-top.gbr');
-	attach('positions', 'positions.csv');
-	attach('bom', board.style === 'inch, regions' ? 'parts-list.xlsx' : 'parts-list.csv');
-	attach('outline', 'outline.gbr');
-	const { thicknessMm, copperLayers, copperPct } = board.build;
-	for (const [name, value] of Object.entries({
-		name: board.name,
-		customer: board.customer,
-		revision: board.revision,
-		side: 'top',
-		thicknessMm,
-		copperLayers,
-		copperPct
-	}))
-		form.append(name, String(value));
-	const kept = await engineer.send<{ id: number; sideId: number }>('POST', '/api/v1/boards', form);
+/** Brings a board in from its files, side by side, and sets its panel. */
+async function keepBoard(engineer: Person, board: DemoBoard): Promise<KeptBoard> {
+	const sides: KeptBoard['sides'] = {};
+	let revisionId = 0;
+	for (const side of board.bottom ? (['top', 'bottom'] as const) : (['top'] as const)) {
+		const form = new FormData();
+		const dir = new URL(`../files/${board.key}/`, import.meta.url);
+		const attach = (field: string, name: string) => form.append(field, new File([readFileSync(new URL(name, dir))], name));
+		attach('paste', `paste-${side}.gbr`);
+		attach('positions', 'positions.csv');
+		attach('bom', board.style === 'inch, regions' ? 'parts-list.xlsx' : 'parts-list.csv');
+		attach('outline', 'outline.gbr');
+		if (board.bottom) {
+			attach('netlist', 'netlist.ipc');
+			attach('layers', `legend-${side}.gbr`);
+		}
+		const { thicknessMm, copperLayers, copperPct } = board.build;
+		const { name, customer, revision } = board;
+		const of = revisionId ? { revisionId } : { name, customer, revision };
+		for (const [field, value] of Object.entries({ ...of, side, content: 'circuit', thicknessMm, copperLayers, copperPct }))
+			form.append(field, String(value));
+		const kept = await engineer.send<{ id: number; sideId: number }>('POST', '/api/v1/boards', form);
+		revisionId = kept.id;
+		sides[side] = kept.sideId;
+	}
 	const { rows, columns, gapMm, railMm } = board.panel;
 	const layout = { rows, columns, pitchXMm: board.widthMm + gapMm, pitchYMm: board.heightMm + gapMm, railMm, fiducials: [] };
 	const fiducials = cornerFiducials(panelGeometry(board, layout), railMm);
-	await engineer.send('PUT', `/api/v1/sides/${kept.sideId}/panel`, { ...layout, fiducials });
-	await engineer.send('POST', '/api/v1/stencils', { sideId: kept.sideId, foilUm: board.foilUm, wall: 'laser' });
-	await engineer.send('POST', '/api/v1/programs', { sideId: kept.sideId, lineId });
-	await engineer.send('POST', '/api/v1/recipes', { sideId: kept.sideId, lineId, pasteId: 1, ...RECIPES[board.key]! });
-	return kept;
+	await engineer.send('PUT', `/api/v1/sides/${sides.top}/panel`, { ...layout, fiducials });
+	for (const sideId of Object.values(sides))
+		await engineer.send('POST', '/api/v1/stencils', { sideId, foilUm: board.foilUm, wall: 'laser' });
+	return { board, revisionId, sides };
 }
 
-/** Found with the page's own Tune on these boards, then smoothed by hand. */
-const RECIPES: Record<string, { setC: number[]; beltCmPerMin: number }> = {
-	'frost-sensor': { setC: [100, 125, 135, 150, 160, 180, 190, 220, 246, 248], beltCmPerMin: 63 },
-	'tram-door': { setC: [100, 115, 150, 185, 195, 205, 210, 220, 250, 253], beltCmPerMin: 54 }
-};
-
-/** Enters a job, starts it at a plant time, and lets the simulated line build `panels` of it; its messages go in as a line's do. */
-async function build(
-	lead: Person,
-	lineId: number,
-	boardRevisionId: number,
-	number: string,
-	panels: number,
-	buildNow: number,
-	startMs: number,
-	setClock: (ms: number) => Promise<unknown>
-): Promise<{ runId: number }> {
-	await setClock(startMs);
-	const job = await lead.send<{ id: number }>('POST', '/api/v1/jobs', { number, boardRevisionId, panels });
-	const run = await lead.send<{ id: number }>('POST', '/api/v1/runs', { jobId: job.id, lineId });
-	const { work, stations } = await machines.work(lineId, null);
-	if (!work || !('pads' in work)) throw new Error(`${number} has no work`);
-	const part: Work = { ...work, panels: buildNow };
-	const line = new Line(FIRST_LINE.name, stations, part, run.id, startMs, randomUUID(), (m) => machines.enqueue(m));
-	while (line.finished < buildNow) line.runTo(line.nowMs + 60_000);
-	await setClock(line.nowMs);
-	const refused = await machines.flush();
-	if (refused.length) throw new Error(`${number}: ${refused.length} messages refused, first: ${refused[0]!.reason}`);
-	console.log(`· ${number}: ${buildNow} panels`);
-	return { runId: run.id };
+/** Program, recipe and a measured profile of a side on a line. */
+async function releaseFor({ engineer, technician, lines, boards }: Plant, key: string): Promise<void> {
+	const [name, side, line] = key.split(' ') as [string, 'top' | 'bottom', string];
+	const lineId = lines[Number(line)]!;
+	const { board, sides } = boards.get(name)!;
+	const sideId = sides[side]!;
+	const recipe = RECIPES[key]!;
+	await engineer.send('POST', '/api/v1/programs', { sideId, lineId });
+	await engineer.send('POST', '/api/v1/recipes', { sideId, lineId, pasteId: 1, ...recipe });
+	const geometry = await engineer.send<{ parts: BoardPart[] }>('GET', `/api/v1/sides/${sideId}/geometry`);
+	const oven = LINES[Number(line)]!.stations.find((station) => station.role === 'oven')!.spec as { oven: Oven };
+	const build = { thicknessMm: board.build.thicknessMm, copperLayers: board.build.copperLayers, copperShare: board.build.copperPct / 100 };
+	const spots = boardSpots(build, geometry.parts, oven.oven);
+	const log = profilerLog(
+		oven.oven,
+		recipe,
+		spots.map(({ name: spot, at, tauS }, i) => ({ name: `TC${i + 1} ${spot} ${at}`, tauS })),
+		sideId * 10 + lineId
+	);
+	const form = new FormData();
+	form.append('log', new File([log], `profile-${name}-${side}.csv`));
+	form.append('lineId', String(lineId));
+	await technician.send('POST', `/api/v1/sides/${sideId}/profiles`, form);
 }
 
 function addDays(date: string, days: number): string {

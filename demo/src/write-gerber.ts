@@ -1,28 +1,115 @@
 import { rotate } from '@keen-relay/core/numerics';
+import { readPackage } from '@keen-relay/core/parts';
 import type { DemoBoard, PlacedPart } from './boards.ts';
 import { footprint, type Pad } from './footprints.ts';
 
 interface Flash extends Pad {
 	refDes: string;
+	pin: number;
 }
 
 /** Every opening of the board, mm, turned into place; sizes swap at 90°. */
 function flashes(parts: readonly PlacedPart[]): Flash[] {
 	return parts.flatMap((part) =>
-		footprint(part.item.packageName).map((pad) => {
+		footprint(part.item.packageName).map((pad, i) => {
 			const p = rotate({ x: pad.x, y: pad.y }, part.rotation);
 			const [w, h] = part.rotation % 180 === 0 ? [pad.w, pad.h] : [pad.h, pad.w];
-			return { ...pad, w, h, x: part.x + p.x, y: part.y + p.y, refDes: part.refDes };
+			// Design data of the bottom are drawn through the board: what is seen from below stands mirrored.
+			const x = part.side === 'bottom' ? part.x - p.x : part.x + p.x;
+			return { ...pad, w, h, x, y: part.y + p.y, refDes: part.refDes, pin: pinOf(part.item.packageName, i) };
 		})
 	);
 }
 
-/** Writes the paste layer in the board's own style, so that the demo's two files use different parts of the format. */
-export function writePaste(board: DemoBoard, parts: readonly PlacedPart[]): string {
-	return board.style === 'inch, regions' ? inInches(board, parts) : inMillimetres(board, parts);
+/** Pads of a part in their order; the windows over a thermal pad are one pin, the last. */
+function pinOf(packageName: string, pad: number): number {
+	const pins = /^QFN/.test(packageName) ? Number(/-(\d+)$/.exec(packageName)?.[1]) : Infinity;
+	return Math.min(pad + 1, pins);
 }
 
-function inMillimetres(board: DemoBoard, parts: readonly PlacedPart[]): string {
+/** An IPC-D-356A netlist of the pads, in 0.001 mm; nets are invented, one for each pin. */
+export function writeNetlist(board: DemoBoard, parts: readonly PlacedPart[]): string {
+	const pad = (text: string, width: number) => text.slice(0, width).padEnd(width);
+	const um = (mm: number) => `${mm < 0 ? '-' : '+'}${String(Math.abs(Math.round(mm * 1000))).padStart(6, '0')}`;
+	const seen = new Set<string>();
+	const records = flashes(parts).flatMap((flash) => {
+		const key = `${flash.refDes}-${flash.pin}`;
+		if (seen.has(key)) return [];
+		seen.add(key);
+		const part = parts.find((p) => p.refDes === flash.refDes)!;
+		const thermal = /^QFN/.test(part.item.packageName) && flash.shape === 'rect';
+		const [x, y, w, h] = thermal ? [part.x, part.y, 4.4, 4.4] : [flash.x, flash.y, flash.w, flash.h];
+		const size = (mm: number) => String(Math.round(mm * 1000)).padStart(4, '0');
+		return `327${pad(`N${flash.refDes}_${flash.pin}`, 14)}   ${pad(flash.refDes, 6)}-${pad(String(flash.pin), 4)}       A${part.side === 'top' ? '01' : '02'}X${um(x)}Y${um(y)}X${size(w)}Y${size(h)}R000 S2`;
+	});
+	return ['C  invented nets of an invented board', 'P  JOB   ' + board.name, 'P  UNITS CUST 1', ...records, '999', ''].join('\n');
+}
+
+/** A legend layer: the outline of each body. */
+export function writeLegend(board: DemoBoard, parts: readonly PlacedPart[], side: 'top' | 'bottom'): string {
+	const n = (v: number) => String(Math.round(v * 1e6));
+	const body = parts
+		.filter((part) => part.side === side)
+		.flatMap((part) => {
+			const record = readPackage(part.item.packageName);
+			const [l, w] = [(record.lengthMm ?? 1) / 2, (record.widthMm ?? 1) / 2];
+			const [hx, hy] = part.rotation % 180 === 0 ? [l, w] : [w, l];
+			const corners = [
+				[-hx, -hy],
+				[hx, -hy],
+				[hx, hy],
+				[-hx, hy],
+				[-hx, -hy]
+			];
+			return corners.map(([dx, dy], i) => `X${n(part.x + dx!)}Y${n(part.y + dy!)}D0${i === 0 ? 2 : 1}*`);
+		});
+	const face = side === 'top' ? 'Top' : 'Bot';
+	return [
+		`G04 ${board.name}, legend*`,
+		`%TF.FileFunction,Legend,${face}*%`,
+		'%FSLAX46Y46*%',
+		'%MOMM*%',
+		'%ADD10C,0.1200*%',
+		'D10*',
+		'G01*',
+		...body,
+		'M02*',
+		''
+	].join('\n');
+}
+
+/** Writes the paste layer in the board's own style, so that the demo's two files use different parts of the format. */
+export function writePaste(board: DemoBoard, parts: readonly PlacedPart[], side: 'top' | 'bottom' = 'top'): string {
+	const own = parts.filter((part) => part.side === side);
+	if (board.style === 'inch, regions') return inInches(board, own);
+	return board.style === 'mm, X2 attributes' ? withAttributes(board, own) : inMillimetres(board, own, side);
+}
+
+/** Every pad flashed with the X2 attributes that say whose pin it is. */
+function withAttributes(board: DemoBoard, parts: readonly PlacedPart[]): string {
+	const n = (v: number) => String(Math.round(v * 1e6));
+	const apertures = new Map<string, number>();
+	const body = flashes(parts).flatMap((pad) => {
+		const definition =
+			pad.shape === 'circle' ? `C,${pad.w.toFixed(4)}` : `${pad.shape === 'obround' ? 'O' : 'R'},${pad.w.toFixed(4)}X${pad.h.toFixed(4)}`;
+		if (!apertures.has(definition)) apertures.set(definition, 10 + apertures.size);
+		return [`D${apertures.get(definition)}*`, `%TO.P,${pad.refDes},${pad.pin}*%`, `X${n(pad.x)}Y${n(pad.y)}D03*`, '%TD*%'];
+	});
+	return [
+		`G04 ${board.name}, revision ${board.revision}, paste top, an invented board*`,
+		'%TF.FileFunction,Paste,Top*%',
+		'%FSLAX46Y46*%',
+		'%MOMM*%',
+		...[...apertures].map(([definition, d]) => `%ADD${d}${definition}*%`),
+		'%LPD*%',
+		'G01*',
+		...body,
+		'M02*',
+		''
+	].join('\n');
+}
+
+function inMillimetres(board: DemoBoard, parts: readonly PlacedPart[], side: 'top' | 'bottom'): string {
 	const n = (v: number) => String(Math.round(v * 1e6));
 	const apertures = new Map<string, number>();
 	const code = (definition: string) => {
@@ -59,8 +146,8 @@ function inMillimetres(board: DemoBoard, parts: readonly PlacedPart[]): string {
 		);
 	}
 	return [
-		`G04 ${board.name}, revision ${board.revision}, paste top, an invented board*`,
-		'%TF.FileFunction,Paste,Top*%',
+		`G04 ${board.name}, revision ${board.revision}, paste ${side}, an invented board*`,
+		`%TF.FileFunction,Paste,${side === 'top' ? 'Top' : 'Bot'}*%`,
 		'%FSLAX46Y46*%',
 		'%MOMM*%',
 		'%AMSOFTRECT*',

@@ -1,6 +1,6 @@
 import { createServer, type Server } from 'node:http';
 import { afterEach, describe, expect, test } from 'vitest';
-import { MachineApi } from './api.ts';
+import { Away, MachineApi } from './api.ts';
 import { Sender, type Sent } from './message.ts';
 
 let server: Server | null = null;
@@ -56,6 +56,28 @@ describe('the adapter of a machine', () => {
 		away = false;
 		await api.flush();
 		expect(numbers(seen.at(-1)!.body)).toEqual([0, 1, 2]);
+	});
+
+	test('a server without its database says when to try again', async () => {
+		server = createServer((_request, response) => response.writeHead(503, { 'retry-after': '7' }).end('{}'));
+		await new Promise<void>((resolve) => server!.listen(0, '127.0.0.1', resolve));
+		const address = server.address() as { port: number };
+		const api = new MachineApi(`http://127.0.0.1:${address.port}`, 't');
+		api.enqueue(message(0));
+		const waiting = api.waitingBytes;
+		const error = await api.flush().catch((caught: unknown) => caught);
+		expect(error).toBeInstanceOf(Away);
+		expect((error as Away).retryAfterS).toBe(7);
+		expect(api.waitingBytes).toBe(waiting);
+	});
+
+	test('what waits is counted, and let go of once it was taken', async () => {
+		const { url } = await listen(() => ({ status: 200, body: { quarantined: [] } }));
+		const api = new MachineApi(url, 't');
+		for (let i = 0; i < 3; i++) api.enqueue(message(i));
+		expect(api.waitingBytes).toBe(3 * JSON.stringify(message(0)).length);
+		await api.flush();
+		expect(api.waitingBytes).toBe(0);
 	});
 
 	test('large batches are divided, nothing is lost or sent twice', async () => {

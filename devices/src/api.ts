@@ -1,11 +1,23 @@
 import type { Sent } from './message.ts';
-import type { StationInfo, Work } from './work.ts';
+import type { KnownWork, StationInfo, Work } from './work.ts';
 
 const BATCH_BYTES = 4e6;
+
+/** The server or its database is away, and says when to try again. */
+export class Away extends Error {
+	constructor(
+		readonly retryAfterS: number,
+		what: string
+	) {
+		super(what);
+	}
+}
 
 /** The public API as a machine's adapter sees it. */
 export class MachineApi {
 	readonly #queue: string[] = [];
+	/** What waits to be sent, bytes. */
+	waitingBytes = 0;
 
 	constructor(
 		private readonly baseUrl: string,
@@ -14,19 +26,21 @@ export class MachineApi {
 
 	private async get<T>(path: string): Promise<T> {
 		const response = await fetch(`${this.baseUrl}${path}`, { headers: { authorization: `Bearer ${this.token}` } });
-		if (!response.ok) throw new Error(`GET ${path}: ${response.status} ${await response.text()}`);
+		await refuse(response, `GET ${path}`);
 		return (await response.json()) as T;
 	}
 
 	lines = () => this.get<{ id: number; name: string }[]>('/api/v1/lines');
 	clock = () => this.get<{ now: string; rate: number }>('/api/v1/clock');
 	work = (lineId: number, known: number | null) =>
-		this.get<{ work: Work | { runId: number } | null; stations: StationInfo[] }>(
+		this.get<{ work: Work | KnownWork | null; stations: StationInfo[] }>(
 			`/api/v1/lines/${lineId}/work${known === null ? '' : `?known=${known}`}`
 		);
 
 	enqueue(message: Sent): void {
-		this.#queue.push(JSON.stringify(message));
+		const text = JSON.stringify(message);
+		this.#queue.push(text);
+		this.waitingBytes += text.length;
 	}
 
 	/** Sends what waits, in order. What could not be sent stays; @returns lines that the server put in quarantine */
@@ -41,11 +55,20 @@ export class MachineApi {
 				headers: { authorization: `Bearer ${this.token}`, 'content-type': 'application/x-ndjson' },
 				body: this.#queue.slice(0, n).join('\n')
 			});
-			if (!response.ok) throw new Error(`messages: ${response.status} ${(await response.text()).slice(0, 200)}`);
+			await refuse(response, 'messages');
+			// Only what the server has taken leaves the queue: after an answer that was lost the same is sent again and counts once.
 			this.#queue.splice(0, n);
+			this.waitingBytes -= bytes;
 			const receipt = (await response.json()) as { quarantined: { line: number; reason: string }[] };
 			refused.push(...receipt.quarantined);
 		}
 		return refused;
 	}
+}
+
+async function refuse(response: Response, what: string): Promise<void> {
+	if (response.ok) return;
+	const words = `${what}: ${response.status} ${(await response.text()).slice(0, 200)}`;
+	if (response.status === 503) throw new Away(Number(response.headers.get('retry-after') ?? 5), words);
+	throw new Error(words);
 }

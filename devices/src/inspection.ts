@@ -1,7 +1,7 @@
 import type { Random } from '@keen-relay/core/numerics';
 import type { Sender } from './message.ts';
 import { Station } from './station.ts';
-import type { SimPanel, Work } from './work.ts';
+import type { SimPanel, Trouble, Work } from './work.ts';
 
 interface Call {
 	refDes: string;
@@ -22,10 +22,11 @@ export class Inspection extends Station {
 		random: Random,
 		handOn: (panel: SimPanel) => void,
 		private readonly work: Work,
-		private readonly kind: 'optical' | 'inCircuit',
-		private readonly baseS: number
+		private readonly kind: 'beforeOven' | 'optical' | 'inCircuit',
+		private readonly baseS: number,
+		troubles: readonly Trouble[]
 	) {
-		super(sender, random, handOn);
+		super(sender, random, handOn, troubles);
 		this.#padsOf = new Map();
 		work.pads.forEach((pad, i) => {
 			if (!pad.refDes) return;
@@ -45,8 +46,9 @@ export class Inspection extends Station {
 	protected override report(panel: SimPanel, nowMs: number, cycleS: number): void {
 		const { circuits } = this.work;
 		for (let circuit = 0; circuit < circuits; circuit++) {
-			const calls = this.kind === 'optical' ? this.look(panel, circuit) : this.probe(panel, circuit);
-			this.sender.send(nowMs, this.kind === 'optical' ? 'optical_inspection' : 'in_circuit_test', {
+			const calls =
+				this.kind === 'inCircuit' ? this.probe(panel, circuit) : this.kind === 'optical' ? this.look(panel, circuit) : this.lookWet();
+			this.sender.send(nowMs, this.kind === 'inCircuit' ? 'in_circuit_test' : 'optical_inspection', {
 				panel: panel.serial,
 				circuit,
 				startedAt: new Date(nowMs - ((circuits - circuit) / circuits) * cycleS * 1000).toISOString(),
@@ -58,6 +60,15 @@ export class Inspection extends Station {
 
 	private volumes(panel: SimPanel, circuit: number, refDes: string): number[] {
 		return (this.#padsOf.get(refDes) ?? []).map((i) => panel.volume[circuit * this.work.pads.length + i] ?? 1);
+	}
+
+	/** On wet paste: parts that are not there, or not where they should be. */
+	private lookWet(): Call[] {
+		return this.work.parts.flatMap((part) =>
+			this.random.chance(1.6e-5)
+				? [{ refDes: part.refDes, pin: null, code: this.random.chance(0.6) ? 'missing' : 'skew', measured: null }]
+				: []
+		);
 	}
 
 	private look(panel: SimPanel, circuit: number): Call[] {

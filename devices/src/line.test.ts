@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { Line } from './line.ts';
+import { Line, type LineOptions } from './line.ts';
 import type { Sent } from './message.ts';
 import type { StationInfo, Work } from './work.ts';
 
@@ -25,8 +25,12 @@ const pads = Array.from({ length: 40 }, (_, i) => ({
 const WORK: Work = {
 	runId: 5,
 	job: 'J-1',
+	side: 'top',
 	panels: 30,
 	printed: 0,
+	ended: false,
+	serials: null,
+	onLine: [],
 	foilUm: 100,
 	circuits: 2,
 	panel: { widthMm: 100, heightMm: 80, origins: [] },
@@ -40,9 +44,22 @@ const WORK: Work = {
 };
 const START = Date.UTC(2026, 5, 1, 6);
 
-function simulate(work: Work, seed: number, seconds = 4000): { messages: Sent[]; line: Line } {
+function lineOf(work: Work, seed: number, out: (message: Sent) => void, more: Partial<LineOptions> = {}): Line {
+	return new Line({
+		name: 'Line 1',
+		stations: STATIONS,
+		work,
+		seed,
+		startMs: START,
+		bootId: '00000000-0000-4000-8000-000000000001',
+		out,
+		...more
+	});
+}
+
+function simulate(work: Work, seed: number, seconds = 4000, more: Partial<LineOptions> = {}): { messages: Sent[]; line: Line } {
 	const messages: Sent[] = [];
-	const line = new Line('Line 1', STATIONS, work, seed, START, '00000000-0000-4000-8000-000000000001', (m) => messages.push(m));
+	const line = lineOf(work, seed, (m) => messages.push(m), more);
 	line.runTo(START + seconds * 1000);
 	return { messages, line };
 }
@@ -69,7 +86,7 @@ describe('a simulated line', () => {
 
 	test('small steps of time and one large step give the same messages', () => {
 		const slow: Sent[] = [];
-		const other = new Line('Line 1', STATIONS, WORK, 7, START, '00000000-0000-4000-8000-000000000001', (m) => slow.push(m));
+		const other = lineOf(WORK, 7, (m) => slow.push(m));
 		for (let s = 1; s <= 4000; s += 13) other.runTo(START + s * 1000);
 		other.runTo(START + 4000 * 1000);
 		expect(slow).toEqual(messages);
@@ -170,7 +187,7 @@ test('a run that goes on keeps its serials and its reels', () => {
 
 test('a line that drains prints nothing more and finishes what is on it', () => {
 	const messages: Sent[] = [];
-	const line = new Line('Line 1', STATIONS, WORK, 7, START, '00000000-0000-4000-8000-000000000001', (m) => messages.push(m));
+	const line = lineOf(WORK, 7, (m) => messages.push(m));
 	line.runTo(START + 120_000);
 	const printed = of(messages, 'print').length;
 	line.runTo(START + 2_000_000, false);
@@ -192,5 +209,84 @@ test('stops name the slot where a pick failed', () => {
 	const { messages } = simulate({ ...WORK, panels: 400 }, 12, 9000);
 	const stops = of(messages, 'state').filter((m) => m.state === 'stopped');
 	expect(stops.length).toBeGreaterThan(0);
-	for (const stop of stops) expect(stop.reason).toMatch(/^pick failed at slot (3|8)$/);
+	for (const stop of stops) expect(stop.reason).toMatch(/^(pick failed at slot (3|8)|wipe paper or paste)$/);
+});
+
+test('a line that starts again takes on the panels that stood on its belts, and finishes them', () => {
+	const onLine = [
+		{ serial: 'J-1-0001', after: 'Optical' },
+		{ serial: 'J-1-0002', after: 'Place 1' },
+		{ serial: 'J-1-0003', after: 'Print' }
+	];
+	const { messages, line } = simulate({ ...WORK, panels: 3, printed: 3, onLine }, 5);
+	expect(of(messages, 'print')).toEqual([]);
+	expect(line.finished).toBe(3);
+	const seen = (type: string) => of(messages, type).map((m) => m.panel);
+	expect(seen('paste_inspection')).toEqual(['J-1-0003']);
+	expect(of(messages, 'placement').map((m) => [m.source, m.panel])).toEqual([
+		['Line 1/Place 2', 'J-1-0002'],
+		['Line 1/Place 1', 'J-1-0003'],
+		['Line 1/Place 2', 'J-1-0003']
+	]);
+	expect(new Set(seen('in_circuit_test'))).toEqual(new Set(['J-1-0001', 'J-1-0002', 'J-1-0003']));
+});
+
+test('for the second side the printer takes the panels that come, and waits for more', () => {
+	const messages: Sent[] = [];
+	const line = lineOf({ ...WORK, serials: ['J-1-0004', 'J-1-0002'] }, 6, (m) => messages.push(m));
+	line.runTo(START + 200_000);
+	expect(of(messages, 'print').map((m) => m.panel)).toEqual(['J-1-0004', 'J-1-0002']);
+	// The same list again brings nothing twice.
+	line.hear({ panels: 3, serials: ['J-1-0004', 'J-1-0002', 'J-1-0007'] });
+	line.runTo(START + 400_000);
+	expect(of(messages, 'print').map((m) => m.panel)).toEqual(['J-1-0004', 'J-1-0002', 'J-1-0007']);
+});
+
+describe('troubles on request', () => {
+	const all = { fromMs: START, toMs: START + 4_000_000 };
+	const volumes = (messages: readonly Sent[]) => of(messages, 'paste_inspection').map((m) => m.volumePct as number[]);
+	const meanOf = (list: number[][]) => list.flat().reduce((a, b) => a + b, 0) / list.flat().length;
+
+	test('dry paste takes volume away, small openings most', () => {
+		const calm = volumes(simulate(WORK, 7).messages);
+		const dry = volumes(simulate(WORK, 7, 4000, { troubles: [{ station: 'Print', kind: 'dryPaste', strength: 1, ...all }] }).messages);
+		const small = (list: number[][]) => list.map((pads) => pads.filter((_, i) => i % 40 < 10));
+		expect(meanOf(dry)).toBeLessThan(meanOf(calm) - 3);
+		expect(meanOf(small(calm)) - meanOf(small(dry))).toBeGreaterThan(meanOf(calm) - meanOf(dry));
+	});
+
+	test('a bad reel loses picks at its slot and stops its machine; a zone falls behind; only while they last', () => {
+		const reel = simulate({ ...WORK, panels: 200 }, 9, 9000, {
+			troubles: [{ station: 'Place 1', kind: 'badReel', strength: 1, fromMs: START, toMs: START + 3_000_000 }]
+		}).messages;
+		const lost = (from: number, to: number) =>
+			of(reel, 'placement')
+				.filter((m) => m.source === 'Line 1/Place 1' && Date.parse(m.at) >= from && Date.parse(m.at) < to)
+				.reduce((sum, m) => sum + ((m.lost as Record<string, number>)['3'] ?? 0), 0);
+		expect(lost(START, START + 3_000_000)).toBeGreaterThan((20 * Math.max(1, lost(START + 3_000_000, START + 6_000_000))) / 4);
+		const low = simulate(WORK, 9, 4000, { troubles: [{ station: 'Oven', kind: 'zoneLow', strength: 1, ...all }] }).messages;
+		const zone = of(low, 'oven_pass').map((m) => (m.zoneC as number[])[2]!);
+		expect(zone.reduce((a, b) => a + b, 0) / zone.length).toBeLessThan(194);
+	});
+});
+
+test('a unit that keeps its readings reports sums that agree with them', () => {
+	const raw = of(simulate(WORK, 7).messages, 'paste_inspection');
+	const sums = of(simulate(WORK, 7, 4000, { rawPaste: false }).messages, 'paste_summary');
+	expect(sums).toHaveLength(raw.length);
+	const volumes = raw[3]!.volumePct as number[];
+	const [chip] = sums[3]!.classes as { pads: number; meanVolumePct: number; sdVolumePct: number }[];
+	expect(chip!.pads).toBe(volumes.length);
+	expect(chip!.meanVolumePct).toBeCloseTo(volumes.reduce((a, b) => a + b, 0) / volumes.length, 6);
+});
+
+test('before the oven parts are missed or moved, never stood up', () => {
+	const stations = [...STATIONS.slice(0, 4), { name: 'Pre-oven', role: 'optical' as const, spec: { cycleS: 9 } }, ...STATIONS.slice(4)];
+	const many = { ...WORK, panels: 300, parts: Array.from({ length: 900 }, (_, i) => ({ ...WORK.parts[0]!, refDes: `R${i + 1}` })) };
+	const { messages } = simulate(many, 2, 9000, { stations });
+	const calls = of(messages, 'optical_inspection')
+		.filter((m) => m.source === 'Line 1/Pre-oven')
+		.flatMap((m) => m.calls as { code: string }[]);
+	expect(calls.length).toBeGreaterThan(0);
+	expect(new Set(calls.map((c) => c.code)).has('tombstone')).toBe(false);
 });

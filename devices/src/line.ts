@@ -6,51 +6,79 @@ import { PasteInspection } from './paste-inspection.ts';
 import { Placer } from './placer.ts';
 import { Printer } from './printer.ts';
 import type { Station } from './station.ts';
-import type { SimPanel, StationInfo, Work } from './work.ts';
+import type { KnownWork, SimPanel, StationInfo, Trouble, Work } from './work.ts';
+
+export interface LineOptions {
+	name: string;
+	stations: readonly StationInfo[];
+	work: Work;
+	seed: number;
+	startMs: number;
+	bootId: string;
+	out: (message: Sent) => void;
+	troubles?: readonly Trouble[];
+	/** false: the paste inspection reports sums instead of every pad. */
+	rawPaste?: boolean;
+}
 
 /** A whole simulated line for one run. The same seed, work and steps give the same messages. */
 export class Line {
 	readonly #stations: Station[] = [];
+	readonly #printer: Printer | null;
 	#nowMs: number;
 	finished = 0;
 
-	constructor(
-		lineName: string,
-		infos: readonly StationInfo[],
-		work: Work,
-		seed: number,
-		startMs: number,
-		bootId: string,
-		out: (message: Sent) => void
-	) {
+	constructor({ name, stations, work, seed, startMs, bootId, out, troubles = [], rawPaste = true }: LineOptions) {
 		this.#nowMs = startMs;
-		infos.forEach((info, i) => {
+		let printer: Printer | null = null;
+		stations.forEach((info, i) => {
 			const random = seededRandom(seed * 97 + i);
-			const sender = new Sender(`${lineName}/${info.name}`, bootId, out);
+			const sender = new Sender(`${name}/${info.name}`, bootId, out);
 			const handOn = (panel: SimPanel) => {
 				const after = this.#stations[i + 1];
 				if (after) after.queue.push(panel);
 				else this.finished++;
 			};
 			const cycleS = info.spec.cycleS ?? 15;
-			const machine = work.machines.find((m) => m.name === info.name);
+			const own = troubles.filter((trouble) => trouble.station === info.name);
+			const machine = work.machines.find((m) => m.name === info.name) ?? { name: info.name, cycleS: 5, feeders: [] };
 			switch (info.role) {
 				case 'print':
-					this.#stations.push(new Printer(sender, random, handOn, work, cycleS));
+					printer = new Printer(sender, random, handOn, work, cycleS, own);
+					this.#stations.push(printer);
 					break;
 				case 'pasteCheck':
-					this.#stations.push(new PasteInspection(sender, random, handOn, work, cycleS));
+					this.#stations.push(new PasteInspection(sender, random, handOn, work, cycleS, own, rawPaste));
 					break;
 				case 'place':
-					this.#stations.push(new Placer(sender, random, handOn, work, machine ?? { name: info.name, cycleS: 5, feeders: [] }, startMs));
+					this.#stations.push(new Placer(sender, random, handOn, work, machine, startMs, own));
 					break;
 				case 'oven':
-					this.#stations.push(new Oven(sender, random, handOn, work, info));
+					this.#stations.push(new Oven(sender, random, handOn, work, info, own));
 					break;
 				default:
-					this.#stations.push(new Inspection(sender, random, handOn, work, info.role, cycleS));
+					this.#stations.push(new Inspection(sender, random, handOn, work, inspectionKind(stations, i), cycleS, own));
 			}
 		});
+		this.#printer = printer;
+		this.#seat(stations, work);
+	}
+
+	/** Puts the panels that stood between the machines back where they were reported from. Their paste is made anew: only the simulation knew it. */
+	#seat(stations: readonly StationInfo[], work: Work): void {
+		for (const { serial, after } of work.onLine) {
+			const next = this.#stations[stations.findIndex((info) => info.name === after) + 1];
+			if (!next || !this.#printer) continue;
+			const print = { stroke: 'F' as const, printsSinceWipe: 0 };
+			next.queue.push({ serial, ...print, volume: this.#printer.deposit(print), offset: { x: 0, y: 0 } });
+		}
+	}
+
+	/** What the server has to say about the run that the line builds. */
+	hear({ panels, serials }: Pick<KnownWork, 'panels' | 'serials'>): void {
+		if (!this.#printer) return;
+		this.#printer.panels = panels;
+		this.#printer.bring(serials ?? []);
 	}
 
 	/** Plant time that the simulation has reached, ms. */
@@ -74,4 +102,10 @@ export class Line {
 	get empty(): boolean {
 		return this.#stations.every((station) => station.empty);
 	}
+}
+
+/** An optical inspection before the oven sees parts on wet paste; after it, joints. */
+function inspectionKind(stations: readonly StationInfo[], at: number): 'beforeOven' | 'optical' | 'inCircuit' {
+	if (stations[at]!.role === 'inCircuit') return 'inCircuit';
+	return stations.slice(at).some((info) => info.role === 'oven') ? 'beforeOven' : 'optical';
 }

@@ -1,13 +1,16 @@
 import { randomUUID } from 'node:crypto';
-import { MachineApi } from './api.ts';
+import { Away, MachineApi } from './api.ts';
 import { Line } from './line.ts';
-import type { Work } from './work.ts';
+import type { KnownWork, StationInfo, Work } from './work.ts';
 
-// The simulated line as a program: asks the server what to build and what time it is, steps the machines, sends what they report.
+// The simulated lines as a program: asks the server what to build and what time it is, steps the machines, sends what they report.
+// While the server or its database is away the machines go on by the last known clock and keep their messages in order.
 const api = new MachineApi(process.env.BASE_URL ?? 'http://127.0.0.1:4173', process.env.MACHINE_TOKEN ?? '');
 const TICK_MS = 500;
 /** Simulated in one tick at the most: a long pause is made up in steps. */
 const MOST_A_TICK_MS = 10 * 60 * 1000;
+/** With this many bytes waiting the printers hold: a machine's store is not endless, and nothing that waits is dropped. */
+const HOLD_AT_BYTES = 40e6;
 
 interface Running {
 	line: Line;
@@ -17,44 +20,68 @@ interface Running {
 }
 
 const running = new Map<number, Running>();
+let clock: { plantMs: number; rate: number; readAt: number } | null = null;
+
+const plantNow = () => (clock ? clock.plantMs + (Date.now() - clock.readAt) * clock.rate : 0);
+
+async function readClock(): Promise<void> {
+	const { now, rate } = await api.clock();
+	clock = { plantMs: Date.parse(now), rate, readAt: Date.now() };
+}
+
+async function hearWork(id: number, name: string): Promise<void> {
+	const known = running.get(id) ?? null;
+	const { work, stations } = await api.work(id, known && !known.draining ? known.runId : null);
+	if (known && work?.runId === known.runId) known.line.hear(work);
+	if (known && (!work || work.runId !== known.runId || work.ended)) known.draining = true;
+	if (known && !(known.draining && known.line.empty)) return;
+	running.delete(id);
+	if (work && work.runId !== known?.runId && isWhole(work))
+		running.set(id, { line: build(name, stations, work), runId: work.runId, draining: work.ended });
+}
+
+const isWhole = (work: Work | KnownWork): work is Work => 'pads' in work;
+
+function build(name: string, stations: StationInfo[], work: Work): Line {
+	console.log(
+		`simulated line: ${name} builds ${work.job}, ${work.side}${work.onLine.length ? `; ${work.onLine.length} panels stood on its belts` : ''}`
+	);
+	return new Line({
+		name,
+		stations,
+		work,
+		seed: work.runId + 1000 * work.printed,
+		startMs: plantNow() - 1000,
+		bootId: randomUUID(),
+		out: (message) => api.enqueue(message)
+	});
+}
+
+function step(): void {
+	const nowMs = plantNow();
+	const hold = api.waitingBytes > HOLD_AT_BYTES;
+	for (const { line, draining } of running.values()) line.runTo(Math.min(nowMs, line.nowMs + MOST_A_TICK_MS), !draining && !hold);
+}
 
 async function tick(): Promise<void> {
-	const clock = await api.clock();
-	const nowMs = Date.parse(clock.now);
-	for (const { id, name } of await api.lines()) {
-		const known = running.get(id) ?? null;
-		const { work, stations } = await api.work(id, known && !known.draining ? known.runId : null);
-		let current = known;
-		if (
-			work &&
-			(!current || (current.draining && current.line.empty) || (!current.draining && current.runId !== work.runId)) &&
-			'pads' in work
-		) {
-			const line = new Line(name, stations, work as Work, work.runId + 1000 * (work as Work).printed, nowMs - 1000, randomUUID(), (m) =>
-				api.enqueue(m)
-			);
-			current = { line, runId: work.runId, draining: false };
-			running.set(id, current);
-			console.log(`simulated line: ${name} builds ${(work as Work).job}`);
-		}
-		if (!current) continue;
-		if (!work || work.runId !== current.runId) current.draining = true;
-		const behind = nowMs - current.line.nowMs;
-		current.line.runTo(behind > MOST_A_TICK_MS ? current.line.nowMs + MOST_A_TICK_MS : nowMs, !current.draining);
-		if (current.draining && current.line.empty && !work) running.delete(id);
-	}
+	await readClock();
+	for (const { id, name } of await api.lines()) await hearWork(id, name);
+	step();
 	for (const { line, reason } of await api.flush()) console.error(`simulated line: message ${line} of the batch was put aside: ${reason}`);
 }
 
 let away = false;
 for (;;) {
+	let waitMs = TICK_MS;
 	try {
 		await tick();
-		if (away) console.log('simulated line: the server answers again');
+		if (away) console.log('simulated line: the server answers again; what waited was sent in order');
 		away = false;
 	} catch (error) {
 		if (!away) console.error(`simulated line: waiting for the server (${error instanceof Error ? error.message : String(error)})`);
 		away = true;
+		if (error instanceof Away) waitMs = Math.min(error.retryAfterS * 1000, 10_000);
+		step();
 	}
-	await new Promise((resolve) => setTimeout(resolve, TICK_MS));
+	await new Promise((resolve) => setTimeout(resolve, waitMs));
 }

@@ -1,7 +1,7 @@
 import type { Random } from '@keen-relay/core/numerics';
 import type { Sender } from './message.ts';
 import { Station } from './station.ts';
-import type { SimPanel, StationInfo, Work } from './work.ts';
+import type { SimPanel, StationInfo, Trouble, Work } from './work.ts';
 
 /** A simulated oven: a belt that holds many panels, each out when its time is up; the next one in after a headway. */
 export class Oven extends Station {
@@ -14,9 +14,10 @@ export class Oven extends Station {
 		random: Random,
 		private readonly handOut: (panel: SimPanel) => void,
 		private readonly work: Work,
-		private readonly info: StationInfo
+		private readonly info: StationInfo,
+		troubles: readonly Trouble[]
 	) {
-		super(sender, random, handOut);
+		super(sender, random, handOut, troubles);
 		this.#zoneDrift = work.recipe.setC.map(() => 0.4 * random.normal());
 	}
 
@@ -52,10 +53,15 @@ export class Oven extends Station {
 	}
 
 	protected override report(panel: SimPanel, nowMs: number, cycleS: number): void {
+		// A blower that tires: the zone before the hottest falls behind its set-point.
+		const low = this.trouble('zoneLow', nowMs);
+		const tired = this.work.recipe.setC.length - 2;
 		this.sender.send(nowMs, 'oven_pass', {
 			panel: panel.serial,
 			enteredAt: new Date(nowMs - cycleS * 1000).toISOString(),
-			zoneC: this.work.recipe.setC.map((c, i) => Math.round((c + this.#zoneDrift[i]! + 0.3 * this.random.normal()) * 10) / 10),
+			zoneC: this.work.recipe.setC.map(
+				(c, i) => Math.round((c - (i === tired ? 9 * low : 0) + this.#zoneDrift[i]! + 0.3 * this.random.normal()) * 10) / 10
+			),
 			beltCmPerMin: this.work.recipe.beltCmPerMin
 		});
 	}

@@ -1,7 +1,9 @@
 import { Station } from './station.ts';
 import type { Random } from '@keen-relay/core/numerics';
 import type { Sender } from './message.ts';
-import type { SimPanel, Work } from './work.ts';
+import type { PadClass } from '@keen-relay/core/parts';
+import { judgeDeposit } from '@keen-relay/core/inspection';
+import type { SimPanel, Trouble, Work } from './work.ts';
 
 /** A simulated paste inspection: measures every pad with its own noise. */
 export class PasteInspection extends Station {
@@ -10,9 +12,12 @@ export class PasteInspection extends Station {
 		random: Random,
 		handOn: (panel: SimPanel) => void,
 		private readonly work: Work,
-		private readonly baseS: number
+		private readonly baseS: number,
+		troubles: readonly Trouble[],
+		/** Whether every pad is reported, or only what the machine makes of them. */
+		private readonly raw: boolean
 	) {
-		super(sender, random, handOn);
+		super(sender, random, handOn, troubles);
 	}
 
 	protected override cycleS(): number {
@@ -39,6 +44,43 @@ export class PasteInspection extends Station {
 			offsetXUm[i] = Math.round(panel.offset.x + 4 * this.random.normal());
 			offsetYUm[i] = Math.round(panel.offset.y + 4 * this.random.normal());
 		}
-		this.sender.send(nowMs, 'paste_inspection', { panel: panel.serial, volumePct, heightUm, areaPct, offsetXUm, offsetYUm });
+		if (this.raw) this.sender.send(nowMs, 'paste_inspection', { panel: panel.serial, volumePct, heightUm, areaPct, offsetXUm, offsetYUm });
+		else this.summarise(panel.serial, nowMs, { volumePct, heightUm, areaPct, offsetXUm, offsetYUm });
+	}
+
+	/** What a unit sends that keeps its readings to itself: sums by pad class, and the worst pads. */
+	private summarise(
+		serial: string,
+		nowMs: number,
+		r: Record<'volumePct' | 'heightUm' | 'areaPct' | 'offsetXUm' | 'offsetYUm', number[]>
+	): void {
+		const sums = new Map<string, { padClass: string; pads: number; fails: number; warnings: number; sum: number; squares: number }>();
+		const worst: { pad: number; code: string; volumePct: number }[] = [];
+		const { pads, foilUm } = this.work;
+		r.volumePct.forEach((volumePct, i) => {
+			const pad = pads[i % pads.length]!;
+			const { codes, warn } = judgeDeposit(pad.padClass as PadClass, Math.sqrt(pad.areaMm2), {
+				volumePct,
+				heightPct: (r.heightUm[i]! / foilUm) * 100,
+				areaPct: r.areaPct[i]!,
+				offsetXUm: r.offsetXUm[i]!,
+				offsetYUm: r.offsetYUm[i]!
+			});
+			const c = sums.get(pad.padClass) ?? { padClass: pad.padClass, pads: 0, fails: 0, warnings: 0, sum: 0, squares: 0 };
+			sums.set(pad.padClass, c);
+			c.pads++;
+			c.sum += volumePct;
+			c.squares += volumePct * volumePct;
+			if (codes[0]) {
+				c.fails++;
+				if (worst.length < 60) worst.push({ pad: i, code: codes[0], volumePct });
+			} else if (warn) c.warnings++;
+		});
+		const classes = [...sums.values()].map(({ sum, squares, ...c }) => ({
+			...c,
+			meanVolumePct: sum / c.pads,
+			sdVolumePct: c.pads > 1 ? Math.sqrt(Math.max(0, squares - (sum * sum) / c.pads) / (c.pads - 1)) : 0
+		}));
+		this.sender.send(nowMs, 'paste_summary', { panel: serial, classes, worst });
 	}
 }

@@ -1,7 +1,7 @@
 import type { Random } from '@keen-relay/core/numerics';
 import type { Sender } from './message.ts';
 import { Station } from './station.ts';
-import type { SimPanel, Work } from './work.ts';
+import type { SimPanel, Trouble, Work } from './work.ts';
 
 const LOST_SHARE = 0.0012;
 /** The simulated operator splices a new reel on when this many panels are left in the old one. */
@@ -10,7 +10,6 @@ const SPLICE_AT_PANELS = 3;
 /** A simulated placer with its feeders, reels and an operator who splices. */
 export class Placer extends Station {
 	readonly #left = new Map<number, number>();
-	#stopS = 0;
 
 	constructor(
 		sender: Sender,
@@ -18,9 +17,10 @@ export class Placer extends Station {
 		handOn: (panel: SimPanel) => void,
 		private readonly work: Work,
 		private readonly machine: Work['machines'][number],
-		nowMs: number
+		nowMs: number,
+		troubles: readonly Trouble[]
 	) {
-		super(sender, random, handOn);
+		super(sender, random, handOn, troubles);
 		for (const feeder of machine.feeders)
 			if (feeder.left === null) this.load(feeder, nowMs);
 			else this.#left.set(feeder.slot, feeder.left);
@@ -39,20 +39,21 @@ export class Placer extends Station {
 		});
 	}
 
-	protected override stopped(nowMs: number, dtS: number): boolean {
-		if (this.#stopS > 0) {
-			this.#stopS -= dtS;
-			if (this.#stopS > 0) return true;
-			this.setState(nowMs, 'running');
-		}
-		// A pick that fails three times stops the machine until somebody clears it.
-		if (this.working && this.random.chance(dtS / 5400)) {
-			this.#stopS = 40 + 80 * this.random.uniform();
+	/** The slot whose reel is bad while that trouble lasts: the same one of each machine. */
+	get #badSlot(): number {
+		return this.machine.feeders[Math.floor(this.machine.feeders.length * 0.6)]?.slot ?? 0;
+	}
+
+	/** A pick that fails three times stops the machine until somebody clears it. */
+	protected override breaks(nowMs: number, dtS: number) {
+		const bad = this.trouble('badReel', nowMs);
+		if (bad > 0 && this.random.chance((dtS * bad) / 700))
+			return { seconds: 60 + 90 * this.random.uniform(), reason: `pick failed at slot ${this.#badSlot}` };
+		if (this.machine.feeders.length > 0 && this.random.chance(dtS / 5400)) {
 			const feeder = this.machine.feeders[this.random.integer(this.machine.feeders.length)]!;
-			this.setState(nowMs, 'stopped', `pick failed at slot ${feeder.slot}`);
-			return true;
+			return { seconds: 40 + 80 * this.random.uniform(), reason: `pick failed at slot ${feeder.slot}` };
 		}
-		return false;
+		return super.breaks(nowMs, dtS);
 	}
 
 	protected override cycleS(): number {
@@ -61,9 +62,11 @@ export class Placer extends Station {
 
 	protected override report(panel: SimPanel, nowMs: number, cycleS: number): void {
 		const lost: Record<string, number> = {};
+		const bad = this.trouble('badReel', nowMs);
 		for (const feeder of this.machine.feeders) {
 			let n = 0;
-			for (let i = 0; i < feeder.perPanel; i++) if (this.random.chance(LOST_SHARE)) n++;
+			const share = feeder.slot === this.#badSlot ? LOST_SHARE + 0.06 * bad : LOST_SHARE;
+			for (let i = 0; i < feeder.perPanel; i++) if (this.random.chance(share)) n++;
 			if (n) lost[feeder.slot] = n;
 			const left = Math.max(0, (this.#left.get(feeder.slot) ?? 0) - feeder.perPanel - n);
 			this.#left.set(feeder.slot, left);

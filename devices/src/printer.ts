@@ -1,7 +1,7 @@
 import type { Random } from '@keen-relay/core/numerics';
 import type { Sender } from './message.ts';
 import { Station } from './station.ts';
-import type { SimPanel, Work } from './work.ts';
+import type { SimPanel, Trouble, Work } from './work.ts';
 
 const WIPE_EVERY = 10;
 const WIPE_S = 9;
@@ -9,6 +9,10 @@ const WIPE_S = 9;
 /** A simulated printer: front and rear strokes in turn, a wipe every ten prints, small openings that fill up between wipes. */
 export class Printer extends Station {
 	#made: number;
+	/** Panels that come for their second side; the printer opens new ones where there are none. */
+	readonly #serials: string[] | null;
+	readonly #seen = new Set<string>();
+	panels: number;
 	#sinceWipe = 0;
 	/** How each opening differs from its neighbours for good, share. */
 	readonly #padBias: Float64Array;
@@ -21,10 +25,14 @@ export class Printer extends Station {
 		random: Random,
 		handOn: (panel: SimPanel) => void,
 		private readonly work: Work,
-		private readonly baseS: number
+		private readonly baseS: number,
+		troubles: readonly Trouble[]
 	) {
-		super(sender, random, handOn);
+		super(sender, random, handOn, troubles);
 		this.#made = work.printed;
+		this.panels = work.panels;
+		this.#serials = work.serials && [];
+		this.bring(work.serials ?? []);
 		this.#padBias = Float64Array.from({ length: work.pads.length * work.circuits }, () => 0.035 * random.normal());
 		// Walls hold back what the opening's area cannot pull out: a smooth loss with the wall's share, drawn apart for each opening.
 		this.#release = Float64Array.from(work.pads, (pad) => {
@@ -33,16 +41,37 @@ export class Printer extends Station {
 		});
 	}
 
+	/** Panels that have come off the first side since. */
+	bring(serials: readonly string[]): void {
+		for (const serial of serials) {
+			if (!this.#serials || this.#seen.has(serial)) continue;
+			this.#seen.add(serial);
+			this.#serials.push(serial);
+		}
+	}
+
 	protected override next(): SimPanel | undefined {
-		if (this.#made >= this.work.panels) return undefined;
+		const serial = this.#serials ? this.#serials.shift() : this.#made < this.panels ? this.#newSerial() : undefined;
+		if (serial === undefined) return undefined;
 		this.#made++;
 		return {
-			serial: `${this.work.job}-${String(this.#made).padStart(4, '0')}`,
+			serial,
 			volume: new Float64Array(0),
 			offset: { x: 0, y: 0 },
 			stroke: this.#made % 2 ? 'F' : 'R',
 			printsSinceWipe: 0
 		};
+	}
+
+	#newSerial(): string {
+		return `${this.work.job}-${String(this.#made + 1).padStart(4, '0')}`;
+	}
+
+	protected override breaks(nowMs: number, dtS: number) {
+		// A wipe that meets its paper's end, or a squeegee that has to be topped up: short and now and then.
+		return this.random.chance(dtS / 9000)
+			? { seconds: 45 + 60 * this.random.uniform(), reason: 'wipe paper or paste' }
+			: super.breaks(nowMs, dtS);
 	}
 
 	protected override cycleS(): number {
@@ -55,7 +84,7 @@ export class Printer extends Station {
 		this.#sinceWipe++;
 		this.#ageing += 0.00004;
 		panel.offset = { x: 4 + 5 * this.random.normal(), y: -3 + 5 * this.random.normal() };
-		panel.volume = this.deposit(panel);
+		panel.volume = this.deposit(panel, this.trouble('dryPaste', nowMs));
 		this.sender.send(nowMs, 'print', {
 			runId: this.work.runId,
 			panel: panel.serial,
@@ -65,16 +94,17 @@ export class Printer extends Station {
 		});
 	}
 
-	private deposit(panel: SimPanel): Float64Array {
+	/** Volumes by pad; stiff paste lets go of small openings less and spreads them more. */
+	deposit(panel: Pick<SimPanel, 'stroke' | 'printsSinceWipe'>, dry = 0): Float64Array {
 		const { pads, circuits } = this.work;
 		const whole = 0.02 * this.random.normal() + (panel.stroke === 'F' ? 0.006 : -0.006) - this.#ageing;
 		const volume = new Float64Array(pads.length * circuits);
 		for (let i = 0; i < volume.length; i++) {
 			const release = this.#release[i % pads.length]!;
-			const clog = 0.006 * panel.printsSinceWipe * (1 - release);
+			const clog = (0.006 * panel.printsSinceWipe + 0.22 * dry) * (1 - release) + 0.05 * dry;
 			let v = (release - clog) * Math.exp(whole + this.#padBias[i]! + (0.03 + 0.16 * (1 - release)) * this.random.normal());
 			// Now and then an opening does not let go.
-			if (this.random.chance(1.2e-5 * (1 + 12 * (1 - release)))) v *= 0.35 * this.random.uniform();
+			if (this.random.chance(1.2e-5 * (1 + 12 * (1 - release)) * (1 + 60 * dry))) v *= 0.35 * this.random.uniform();
 			volume[i] = Math.max(0, v);
 		}
 		return volume;

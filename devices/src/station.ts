@@ -1,6 +1,6 @@
 import type { Random } from '@keen-relay/core/numerics';
 import type { Sender } from './message.ts';
-import type { SimPanel } from './work.ts';
+import type { SimPanel, Trouble } from './work.ts';
 
 /** A machine of the line: takes a panel, works on it for a while, hands it on. It has no clock of its own: step(dtS) is its time. */
 export abstract class Station {
@@ -8,12 +8,14 @@ export abstract class Station {
 	readonly queue: SimPanel[] = [];
 	protected working: SimPanel | null = null;
 	private leftS = 0;
+	private stopS = 0;
 	private state: 'running' | 'waiting' | 'stopped' | 'idle' = 'idle';
 
 	constructor(
 		protected readonly sender: Sender,
 		protected readonly random: Random,
-		private readonly handOn: (panel: SimPanel) => void
+		private readonly handOn: (panel: SimPanel) => void,
+		private readonly troubles: readonly Trouble[] = []
 	) {}
 
 	/** Seconds for this panel. */
@@ -27,15 +29,29 @@ export abstract class Station {
 		return this.queue.shift();
 	}
 
+	/** How strongly a kind of trouble works now, 0 for not at all. */
+	protected trouble(kind: Trouble['kind'], nowMs: number): number {
+		let strength = 0;
+		for (const t of this.troubles) if (t.kind === kind && nowMs >= t.fromMs && nowMs < t.toMs) strength = Math.max(strength, t.strength);
+		return strength;
+	}
+
 	protected setState(nowMs: number, state: Station['state'], reason?: string): void {
 		if (state === this.state) return;
 		this.state = state;
 		this.sender.send(nowMs, 'state', { state, ...(reason ? { reason } : {}) });
 	}
 
-	/** True while a stop of the machine lasts. */
-	protected stopped(_nowMs: number, _dtS: number): boolean {
-		return false;
+	/** Stands for a while, with the reason that the machine gives. */
+	protected stop(nowMs: number, seconds: number, reason: string): void {
+		this.stopS = seconds;
+		this.setState(nowMs, 'stopped', reason);
+	}
+
+	/** Why the machine stops at this moment, and for how long; null while it runs. */
+	protected breaks(nowMs: number, dtS: number): { seconds: number; reason: string } | null {
+		const jams = this.trouble('jam', nowMs);
+		return jams > 0 && this.random.chance((dtS * jams) / 900) ? { seconds: 60 + 300 * this.random.uniform(), reason: 'panel jam' } : null;
 	}
 
 	/** Room for one more panel before it. */
@@ -51,7 +67,11 @@ export abstract class Station {
 
 	/** Advances by dtS; `roomAfter` says whether the next machine can take a panel. */
 	step(dtS: number, nowMs: number, roomAfter: boolean): void {
-		if (this.stopped(nowMs, dtS)) return;
+		if (this.stopS > 0) {
+			this.stopS -= dtS;
+			if (this.stopS > 0) return;
+			this.setState(nowMs, this.working ? 'running' : 'waiting');
+		}
 		if (!this.working) {
 			const panel = this.next(nowMs);
 			if (!panel) {
@@ -63,6 +83,8 @@ export abstract class Station {
 			this.current = this.cycleS(panel);
 			this.leftS = this.current;
 		}
+		const broken = this.breaks(nowMs, dtS);
+		if (broken) return this.stop(nowMs, broken.seconds, broken.reason);
 		this.leftS -= dtS;
 		if (this.leftS > 0 || !roomAfter) return;
 		const panel = this.working;

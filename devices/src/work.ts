@@ -2,8 +2,15 @@
 export interface Work {
 	runId: number;
 	job: string;
+	side: 'top' | 'bottom';
 	panels: number;
 	printed: number;
+	/** The run was ended by a person: what is on the belt still goes through. */
+	ended: boolean;
+	/** Serials of panels that come for their second side, in order; null where the printer opens new ones. */
+	serials: string[] | null;
+	/** Panels between the machines, with the station that reported them last. */
+	onLine: { serial: string; after: string }[];
 	foilUm: number;
 	circuits: number;
 	panel: { widthMm: number; heightMm: number; origins: { x: number; y: number }[] };
@@ -17,10 +24,27 @@ export interface Work {
 	recipe: { setC: number[]; beltCmPerMin: number };
 }
 
+/** What the server says to a line that knows its run already. */
+export interface KnownWork {
+	runId: number;
+	ended: boolean;
+	panels: number;
+	serials: string[] | null;
+}
+
 export interface StationInfo {
 	name: string;
 	role: 'print' | 'pasteCheck' | 'place' | 'oven' | 'optical' | 'inCircuit';
 	spec: { cycleS?: number; gapMm?: number; oven?: { zoneM: number[]; entryM: number; cooling: { lengthM: number }[] } };
+}
+
+/** Something that goes wrong for a while, on request: which machine, how strongly (1 is plain to see), and when in plant time. */
+export interface Trouble {
+	station: string;
+	kind: 'dryPaste' | 'badReel' | 'jam' | 'zoneLow';
+	strength: number;
+	fromMs: number;
+	toMs: number;
 }
 
 /** A panel on its way, with what only the simulation knows of it. */

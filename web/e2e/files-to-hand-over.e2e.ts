@@ -12,8 +12,8 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 
 	await test.step('the strip is the menu: stations in line order with level, number and unit', async () => {
 		const tiles = page.locator('nav[aria-label="Line"] a[data-testid^="tile-"]');
-		await expect(tiles).toHaveText([/Print/, /Paste check/, /Place 1/, /Place 2/, /Oven/, /Optical/, /In-circuit/]);
-		await tiles.nth(4).click();
+		await expect(tiles).toHaveText([/Print/, /Paste check/, /Place 1/, /Place 2/, /Pre-oven/, /Oven/, /Optical/, /In-circuit/]);
+		await tiles.nth(5).click();
 		await expect(page).toHaveURL(/\/oven$/);
 	});
 
@@ -102,7 +102,7 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 	await test.step('the job is entered; the line finishes the old run and starts it', async () => {
 		await page.goto('/runs');
 		await page.getByLabel('Job number').fill('J-9001');
-		await page.getByLabel('Board of the job').selectOption({ label: 'Humidity controller A, top' });
+		await page.getByLabel('Board of the job').selectOption({ label: 'Humidity controller A' });
 		await page.getByLabel('Panels', { exact: true }).fill('40');
 		await page.getByRole('button', { name: 'Enter the job' }).click();
 		await expect(page.getByTestId('jobs')).toContainText('J-9001');

@@ -21,7 +21,13 @@ const PAGES = [
 	'/runs',
 	'/panels',
 	'/panels/J-2411-0002',
-	'/shift'
+	'/shift',
+	'/log',
+	'/packages',
+	'/plant',
+	'/plant/people',
+	'/plant/clock',
+	'/plant/api'
 ];
 
 test('every page opens without an error, says one main thing, and never scrolls sideways', async ({ page }) => {

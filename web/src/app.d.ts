@@ -1,4 +1,4 @@
-import type { Role } from '@keen-relay/core/judgement';
+import type { Action, KnownBy, Role } from '@keen-relay/core/judgement';
 import type { PlantInfo } from '$lib/server/line/plant.ts';
 import type { LineNow } from '$lib/server/line/strip.ts';
 
@@ -6,16 +6,26 @@ declare global {
 	namespace App {
 		interface Locals {
 			person: { id: string; name: string; badge: string; role: Role } | null;
-			/** The request carries the plant's machine token. */
-			machine: boolean;
+			/** Signed in with a PIN, or named by a badge at a station PC. */
+			knownBy: KnownBy;
+			stationPc: { id: number; name: string; lineId: number | null } | null;
+			/** The machine whose token the request carries. */
+			machine: { id: number; name: string } | null;
+			/** The database is away: who asks is remembered, nothing can be changed. */
+			readOnly: boolean;
 		}
 		interface PageData {
 			person?: Locals['person'];
+			stationPc?: Locals['stationPc'];
+			/** What the person may do, by the plant's own table. */
+			may?: Action[];
 			line?: LineNow | null;
 			plant?: PlantInfo | null;
 		}
 		interface Error {
 			message: string;
+			/** The database is away: the page tries again by itself. */
+			away?: boolean;
 		}
 	}
 }

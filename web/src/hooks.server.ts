@@ -1,13 +1,16 @@
 import { building } from '$app/environment';
 import { env } from '$env/dynamic/private';
-import { error, redirect, type Handle, type ServerInit } from '@sveltejs/kit';
-import { timingSafeEqual } from 'node:crypto';
+import { error, redirect, type Handle, type HandleServerError, type RequestEvent, type ServerInit } from '@sveltejs/kit';
 import { svelteKitHandler } from 'better-auth/svelte-kit';
-import type { Role } from '@keen-relay/core/judgement';
+import { away } from '$lib/server/answer.ts';
+import { isAway } from '$lib/server/db/away.ts';
 import { migrate } from '$lib/server/db/index.ts';
 import { startClock } from '$lib/server/line/clock.ts';
 import { ensurePlant } from '$lib/server/line/plant.ts';
+import { addressOf } from '$lib/server/people/access.ts';
 import { auth } from '$lib/server/people/auth.ts';
+import { identify } from '$lib/server/people/identify.ts';
+import { slowDown } from '$lib/server/people/slow-down.ts';
 
 export const init: ServerInit = async () => {
 	await migrate();
@@ -17,31 +20,53 @@ export const init: ServerInit = async () => {
 
 /** Open without a session: sign-in, the health answer and what the browser needs to show them. */
 const OPEN = ['/sign-in', '/api/auth', '/healthz'];
+const READING = ['GET', 'HEAD', 'OPTIONS'];
 
 export const handle: Handle = async ({ event, resolve }) => {
-	event.locals.machine = isMachine(event.request.headers.get('authorization'));
-	event.locals.person = null;
 	const path = event.url.pathname;
-	if (!path.startsWith('/_app/')) {
-		const session = await auth.api.getSession({ headers: event.request.headers });
-		if (session) {
-			const { id, name, username, role } = session.user as unknown as { id: string; name: string; username: string; role: Role };
-			event.locals.person = { id, name, badge: username, role };
-		}
-		const open = OPEN.some((prefix) => path === prefix || path.startsWith(`${prefix}/`));
-		if (!event.locals.person && !event.locals.machine && !open) {
-			if (path.startsWith('/api/')) error(401, 'Sign in first.');
-			redirect(303, `/sign-in?to=${encodeURIComponent(path + event.url.search)}`);
-		}
-		// A machine speaks to the API only.
-		if (event.locals.machine && !event.locals.person && !path.startsWith('/api/v1/') && !open)
-			error(401, 'A machine token opens the API, not the pages.');
+	Object.assign(event.locals, { person: null, knownBy: 'session', stationPc: null, machine: null, readOnly: false });
+	if (path.startsWith('/_app/')) return resolve(event);
+	const open = OPEN.some((prefix) => path === prefix || path.startsWith(`${prefix}/`));
+	try {
+		Object.assign(event.locals, await identify(event));
+	} catch (caught) {
+		if (!isAway(caught)) throw caught;
+		// Nobody whom we remember: all that can be said is that the database is away.
+		if (!open) return away();
 	}
+	const { person, stationPc, machine, readOnly } = event.locals;
+	if (!person && !stationPc && !machine && !open) {
+		if (path.startsWith('/api/')) error(401, 'Sign in first.');
+		redirect(303, `/sign-in?to=${encodeURIComponent(path + event.url.search)}`);
+	}
+	// A machine speaks to the API only.
+	if (machine && !person && !path.startsWith('/api/v1/') && !open) error(401, 'A machine token opens the API, not the pages.');
+	if (readOnly && !READING.includes(event.request.method)) return away();
+	if (path === '/api/auth/sign-in/username') return signIn(event, () => svelteKitHandler({ event, resolve, auth, building }));
 	return svelteKitHandler({ event, resolve, auth, building });
 };
 
-function isMachine(header: string | null): boolean {
-	const token = env.MACHINE_TOKEN ?? '';
-	const given = header?.replace(/^Bearer /, '') ?? '';
-	return token.length >= 16 && given.length === token.length && timingSafeEqual(Buffer.from(given), Buffer.from(token));
+/** Wrong PINs at sign-in are slowed down by address and badge; a colleague at the same screen is not. */
+async function signIn(event: RequestEvent, answer: () => Promise<Response> | Response): Promise<Response> {
+	const body = (await event.request
+		.clone()
+		.json()
+		.catch(() => null)) as { username?: unknown } | null;
+	const badge = String(body?.username ?? '')
+		.trim()
+		.toLowerCase();
+	return slowDown.attempt(
+		`${addressOf(event)} ${badge}`,
+		async () => answer(),
+		(response) => response.ok
+	);
 }
+
+export const handleError: HandleServerError = ({ error: caught, event, status }) => {
+	if (isAway(caught)) return { message: 'The database cannot be reached just now.', away: true };
+	if (status === 404) return { message: `There is no page ${event.url.pathname}.` };
+	console.error(`${event.request.method} ${event.url.pathname}:`, caught);
+	return {
+		message: env.DEMO === '1' && caught instanceof Error ? caught.message : 'Something went wrong on the server. It is in its log.'
+	};
+};

@@ -19,6 +19,8 @@ export interface Aperture {
 	/** From X2 attributes; reconciling adds the part that the opening lies under. */
 	refDes: string | null;
 	pin: string | null;
+	/** From X2 attributes or a netlist. */
+	net?: string | null;
 	/** Line of the file that drew it. */
 	line: number;
 }
@@ -70,6 +72,7 @@ export function readPasteLayer(text: string): PasteLayer {
 			lengthMm: m.lengthMm,
 			refDes: piece.pin?.refDes ?? null,
 			pin: piece.pin?.pin ?? null,
+			net: piece.net ?? null,
 			line: piece.line
 		});
 	}

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { readPackage } from '../parts/index.ts';
 import { readPasteLayer } from './apertures.ts';
 import { expandDesignators, readBom } from './bill-of-materials.ts';
-import { defaultPanel, panelGeometry } from './panel.ts';
+import { circuitCorners, defaultPanel, panelGeometry } from './panel.ts';
 import { readPositions } from './positions.ts';
 import { reconcile } from './reconcile.ts';
 import { registerToArtwork } from './register.ts';
@@ -151,11 +151,70 @@ test('a panel: circuits row by row, impossible layouts refused by name', () => {
 	const panel = panelGeometry(board, layout);
 	expect([panel.widthMm, panel.heightMm]).toEqual([118, 90]);
 	expect(panel.origins).toEqual([
-		{ x: 6, y: 6 },
-		{ x: 60, y: 6 },
-		{ x: 6, y: 46 },
-		{ x: 60, y: 46 }
+		{ x: 6, y: 6, rotationDeg: 0 },
+		{ x: 60, y: 6, rotationDeg: 0 },
+		{ x: 6, y: 46, rotationDeg: 0 },
+		{ x: 60, y: 46, rotationDeg: 0 }
 	]);
 	expect(() => panelGeometry(board, { ...layout, pitchXMm: 50 })).toThrow('panel.pitchXMm: expected at least the board');
 	expect(() => panelGeometry(board, { ...layout, fiducials: [{ x: 500, y: 1 }] })).toThrow('panel.fiducials[0]');
+});
+
+test('a panel of free places: turned circuits stand on it, none may hang over its edge', () => {
+	const board = { widthMm: 30, heightMm: 20 };
+	const layout = { ...defaultPanel(board), fiducials: [] };
+	const free = {
+		widthMm: 80,
+		heightMm: 50,
+		circuits: [
+			{ x: 5, y: 5, rotationDeg: 0 },
+			{ x: 70, y: 10, rotationDeg: 90 }
+		]
+	};
+	const panel = panelGeometry(board, { ...layout, free });
+	expect([panel.widthMm, panel.heightMm]).toEqual([80, 50]);
+	// Turned by 90° the circuit's far corner lies up and to the left of its origin.
+	const corners = circuitCorners(board, panel.origins[1]!).map((p) => [Math.round(p.x), Math.round(p.y)]);
+	expect(corners).toEqual([
+		[70, 10],
+		[70, 40],
+		[50, 40],
+		[50, 10]
+	]);
+	const over = { ...free, circuits: [{ x: 10, y: 40, rotationDeg: 0 }] };
+	expect(() => panelGeometry(board, { ...layout, free: over })).toThrow('panel.circuits[0]: expected a circuit on the panel, 80 x 50 mm');
+	expect(() => panelGeometry(board, { ...layout, free: { ...free, circuits: [] } })).toThrow('panel.circuits');
+});
+
+test('parts of the other side are on the same parts list and not missing; paste for them is an error', () => {
+	const row = (refDes: string, side: 'top' | 'bottom', line: number) => ({
+		refDes,
+		xMm: 10,
+		yMm: 10,
+		rotationDeg: 0,
+		side,
+		value: '',
+		packageName: '',
+		kind: 'part' as const,
+		line
+	});
+	const items = readBom('Part number,Designators\nA,R1\nB,R2\nC,R3\n').items;
+	const opening = {
+		index: 0,
+		shape: 'circle' as const,
+		outline: [],
+		centre: { x: 10, y: 10 },
+		areaMm2: 0.2,
+		perimeterMm: 1.6,
+		widthMm: 0.5,
+		lengthMm: 0.5,
+		pin: null,
+		line: 1
+	};
+	const read = (refDes: string | null) =>
+		reconcile([row('R1', 'top', 2)], items, [{ ...opening, refDes }], () => ({ lengthMm: 1, widthMm: 0.5 }), [row('R2', 'bottom', 3)])
+			.findings;
+	// R3 stands on neither side.
+	expect(read(null).map((finding) => [finding.code, finding.value])).toEqual([['bom_ref_missing_in_centroid', 'R3']]);
+	expect(read('R2').map((finding) => finding.code)).toContain('paste_on_other_side');
 });

@@ -24,6 +24,8 @@ export interface PlottedShape extends Area {
 	polarity: 'dark' | 'clear';
 	/** From X2 attributes, where the file carries them. */
 	pin: { refDes: string; pin: string | null } | null;
+	/** Net from X2 attributes, where the file carries it. */
+	net?: string | null;
 	/** Line of the command that drew it, the first is 1. */
 	line: number;
 }
@@ -90,6 +92,7 @@ class Plotter {
 	private region: { contour: Point[]; line: number } | null = null;
 	private repeat: { x: number; y: number; i: number; j: number; from: PlottedShape[] } | null = null;
 	private readonly openBlocks: { code: string; outer: PlottedShape[] }[] = [];
+	private net: string | null = null;
 	private refDes: string | null = null;
 	private pin: { refDes: string; pin: string | null } | null = null;
 
@@ -174,11 +177,13 @@ class Plotter {
 				return;
 			case 'TO': {
 				const [name, ...values] = rest.split(',');
+				if (name === '.N') this.net = values[0] || null;
 				if (name === '.C') this.refDes = values[0] ?? null;
 				if (name === '.P') this.pin = { refDes: values[0] ?? '', pin: values[1] ?? null };
 				return;
 			}
 			case 'TD':
+				if (rest === '' || rest === '.N') this.net = null;
 				if (rest === '' || rest === '.C') this.refDes = null;
 				if (rest === '' || rest === '.P') this.pin = null;
 				return;
@@ -360,6 +365,7 @@ class Plotter {
 						measures: exact ? measure(exact) : measureRing(area.outline, area.holes),
 						polarity: this.polarity,
 						pin: this.pinNow(),
+						net: this.net,
 						line
 					},
 					at
@@ -421,6 +427,7 @@ class Plotter {
 			measures: measureRing(ring),
 			polarity: this.polarity,
 			pin: this.pinNow(),
+			net: this.net,
 			line
 		});
 	}

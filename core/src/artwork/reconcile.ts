@@ -5,7 +5,12 @@ import type { BomItem } from './bill-of-materials.ts';
 import type { PlacedRow } from './positions.ts';
 
 export type FindingCode =
-	'bom_ref_missing_in_centroid' | 'centroid_ref_missing_in_bom' | 'dnp_has_paste' | 'placed_without_paste' | 'paste_without_part';
+	| 'bom_ref_missing_in_centroid'
+	| 'paste_on_other_side'
+	| 'centroid_ref_missing_in_bom'
+	| 'dnp_has_paste'
+	| 'placed_without_paste'
+	| 'paste_without_part';
 
 export interface Finding extends Issue {
 	code: FindingCode;
@@ -44,14 +49,17 @@ const UNKNOWN_BODY_MM = 1;
 
 /** Joins the parts list, the positions and the paste layer of one side.
  * @param body size of a package by name; nulls where unknown
+ * @param otherSide rows of the other side: its parts are in the same parts list and are not missing here
  * @returns parts, the part of each opening, and every disagreement with its lines and place
  */
 export function reconcile(
 	rows: readonly PlacedRow[],
 	items: readonly BomItem[],
 	apertures: readonly Aperture[],
-	body: (packageName: string) => BodySize
+	body: (packageName: string) => BodySize,
+	otherSide: readonly PlacedRow[] = []
 ): Reconciliation {
+	const elsewhere = new Set(otherSide.map((row) => row.refDes));
 	const itemOf = new Map(items.flatMap((item) => item.designators.map((ref) => [ref, item] as const)));
 	const placed = new Map<string, PlacedRow>();
 	for (const row of rows) if (row.kind === 'part' && !placed.has(row.refDes)) placed.set(row.refDes, row);
@@ -81,9 +89,9 @@ export function reconcile(
 	});
 	for (const item of items)
 		for (const ref of item.designators)
-			if (item.fitted && !placed.has(ref))
+			if (item.fitted && !placed.has(ref) && !elsewhere.has(ref))
 				findings.push(
-					finding('error', 'bom_ref_missing_in_centroid', ref, null, item.line, 'is in the parts list but has no position on this side')
+					finding('error', 'bom_ref_missing_in_centroid', ref, null, item.line, 'is in the parts list but has no position on either side')
 				);
 	for (const part of parts) {
 		const line = placed.get(part.refDes)!.line;
@@ -95,6 +103,11 @@ export function reconcile(
 				finding('warning', 'dnp_has_paste', part.refDes, part, line, 'is not fitted, yet its pads get paste: leave, plug, or order without')
 			);
 	}
+	for (const row of otherSide)
+		if (apertures.some((a) => a.refDes === row.refDes))
+			findings.push(
+				finding('error', 'paste_on_other_side', row.refDes, null, row.line, 'is placed on the other side, but this layer has paste for it')
+			);
 	const orphans = apertures.filter((_, i) => partOfAperture[i] === null);
 	for (const a of orphans.slice(0, 200))
 		findings.push({

@@ -38,12 +38,18 @@ function problem(code: string, value: string, message: string): Issue {
 }
 
 const DELIMITERS = ['\t', ';', ',', '|', ' '] as const;
-type Delimiter = (typeof DELIMITERS)[number];
+export type Delimiter = (typeof DELIMITERS)[number];
+
+/** The delimiter that cuts a header line into the most cells: numbers below may hold decimal commas, titles rarely do. */
+export function headerDelimiter(header: string): Delimiter {
+	const cells = (delimiter: Delimiter) => header.split(delimiter).length;
+	return DELIMITERS.slice(0, 4).reduce((best, next) => (cells(next) > cells(best) ? next : best));
+}
 
 const COMMENT_LEADER = /^\s*(#|\*|\/\/|!|%)\s*/;
 
 /** Splits a text table. Quoted cells may hold the delimiter and line breaks. A quote inside a bare cell is kept. */
-function splitTable(text: string, delimiter: Delimiter): TableRow[] {
+export function splitTable(text: string, delimiter: Delimiter): TableRow[] {
 	if (delimiter === ' ') {
 		return text.split(/\r\n|\r|\n/).map((raw, i) => ({
 			line: i + 1,

@@ -1,8 +1,7 @@
-import type { BoardPart, PanelLayout } from '../artwork/index.ts';
-import { panelGeometry } from '../artwork/index.ts';
+import { onPanel, type PanelGeometry, type BoardPart } from '../artwork/index.ts';
 import { layoutBank, pickPosition } from '../feeders/index.ts';
 import type { Verdict } from '../judgement/index.ts';
-import { readPackage, slotsForTape, usualSupply, type Supply } from '../parts/index.ts';
+import { readPackage, slotsForTape, usualSupply, type PackageReader, type PackageRecord, type Supply } from '../parts/index.ts';
 import { cannotPlace, nozzleFor, programMachine, type MachineProgram, type Placement, type PlacerSpec } from '../placement/index.ts';
 import { dealParts, type Deal } from './deal.ts';
 
@@ -37,30 +36,32 @@ export interface LinePlan {
 	machines: MachinePlan[];
 	/** Parts that no machine of this line can place, each with its reasons. */
 	byHand: { partNumber: string; refDes: string[]; reasons: string[] }[];
-	/** The machines' times from the full model over the bound of the deal, 1 is perfect. */
-	boundS: number;
+	/** How far the deal is over a bound that no deal of whole part types can beat, at these seconds a placement, %: 0 where the search ended. */
+	dealGapPct: number;
 }
 
 interface PartType {
 	partNumber: string;
 	parts: BoardPart[];
-	body: ReturnType<typeof readPackage>;
+	body: PackageRecord;
 	supply: Supply;
 }
 
 /** Deals the parts of a side to the placers of a line, gives every feeder a slot, and times each machine.
  * The deal works with seconds a placement; these are taken from the full model and the deal is repeated until it settles.
- * @param parts of one circuit; only fitted ones count
- * @throws {InputError} where the panel is impossible
+ * @param parts of one circuit as the machine sees the side; only fitted ones count
+ * @param panel of that side
  */
 export function planLine(
 	parts: readonly BoardPart[],
-	board: { widthMm: number; heightMm: number },
-	layout: PanelLayout,
-	machines: readonly PlacerSpec[]
+	panel: PanelGeometry,
+	machines: readonly PlacerSpec[],
+	read: PackageReader = readPackage
 ): LinePlan {
-	const panel = panelGeometry(board, layout);
-	const types = groupTypes(parts.filter((part) => part.fitted));
+	const types = groupTypes(
+		parts.filter((part) => part.fitted),
+		read
+	);
 	const byHand: LinePlan['byHand'] = [];
 	const placeable = types.filter((type) => {
 		const reasons = machines.map((machine) => ({ machine, why: cannotPlace(machine, type.body, type.supply.kind === 'tray') }));
@@ -82,14 +83,13 @@ export function planLine(
 				slots: machines.map((m) => slotsForTape(type.supply.widthMm, m.slotPitchMm)),
 				secondsEach: machines.map((m, i) => (cannotPlace(m, type.body, type.supply.kind === 'tray').length ? null : each[i]!))
 			})),
-			machines.map((m) => ({ slots: m.slots, fixedS: m.transferS + layout.fiducials.length * m.fiducialS }))
+			machines.map((m) => ({ slots: m.slots, fixedS: m.transferS + panel.fiducials.length * m.fiducialS }))
 		);
 		const plans = machines.map((machine, m) =>
 			planMachine(
 				machine,
 				placeable.filter((type) => deal.machineOf[type.partNumber] === m),
-				panel,
-				layout.fiducials.length
+				panel
 			)
 		);
 		const worst = (list: readonly MachinePlan[]) => Math.max(...list.map((plan) => plan.totalS));
@@ -106,29 +106,29 @@ export function planLine(
 			refDes: placeable.find((type) => type.partNumber === id)!.parts.map((part) => part.refDes),
 			reasons: [reason]
 		});
-	return { machines: best!.plans, byHand, boundS: best!.deal.boundS };
+	return { machines: best!.plans, byHand, dealGapPct: gapPct(best!.deal) };
 }
 
-function groupTypes(parts: readonly BoardPart[]): PartType[] {
+/** A search that ended proves its deal; else the bound of evenly spread work is what is known. */
+function gapPct({ proven, worstS, boundS }: Deal): number {
+	return proven ? 0 : Math.max(0, 100 * (worstS / boundS - 1));
+}
+
+function groupTypes(parts: readonly BoardPart[], read: PackageReader): PartType[] {
 	const types = new Map<string, PartType>();
 	for (const part of parts) {
 		const partNumber = part.partNumber || `${part.value} ${part.packageName}`.trim() || part.refDes;
 		const type = types.get(partNumber);
 		if (type) type.parts.push(part);
 		else {
-			const body = readPackage(part.packageName);
+			const body = read(part.packageName);
 			types.set(partNumber, { partNumber, parts: [part], body, supply: usualSupply(body) });
 		}
 	}
 	return [...types.values()];
 }
 
-function planMachine(
-	machine: PlacerSpec,
-	types: readonly PartType[],
-	panel: ReturnType<typeof panelGeometry>,
-	fiducials: number
-): MachinePlan {
+function planMachine(machine: PlacerSpec, types: readonly PartType[], panel: PanelGeometry): MachinePlan {
 	const circuits = panel.origins.length;
 	const needs = types.map((type) => ({
 		id: type.partNumber,
@@ -144,14 +144,17 @@ function planMachine(
 				refDes: part.refDes,
 				circuit,
 				feeder: type.partNumber,
-				at: { x: origin.x + part.xMm, y: origin.y + part.yMm },
-				rotationDeg: part.rotationDeg,
+				at: onPanel({ x: part.xMm, y: part.yMm }, origin),
+				rotationDeg: (part.rotationDeg + origin.rotationDeg) % 360,
 				nozzle: nozzleFor(type.body),
 				heightMm: type.body.heightMm ?? 2
 			}))
 		)
 	);
-	const program = programMachine(machine, placements, pickSlot, { widthMm: panel.widthMm, fiducials });
+	const program = programMachine(machine, placements, pickSlot, {
+		widthMm: panel.widthMm,
+		fiducials: panel.fiducials.length
+	});
 	const loadList = types
 		.map((type, i): LoadLine => ({
 			slot: firstSlot[type.partNumber]!,
@@ -171,7 +174,7 @@ function planMachine(
  * @example ovenHeadwayS(300, 60, 75) // => 28.8
  */
 export function ovenHeadwayS(panelLengthMm: number, gapMm: number, beltCmPerMin: number): number {
-	return ((panelLengthMm + gapMm) / (beltCmPerMin * 10)) * 60;
+	return ((panelLengthMm + gapMm) * 60) / (beltCmPerMin * 10);
 }
 
 /** The takt of a line is its slowest stage; says who sets it and what would not help. */

@@ -29,13 +29,14 @@ export interface Deposit {
 
 export type DepositCode = 'missing' | 'insufficient' | 'excess' | 'offset' | 'height' | 'area';
 
+const out = (value: number, [low, high]: readonly [number, number]) => value < low || value > high;
+
 /** Judges one deposit; all codes, the primary first. A value exactly on a limit passes; below 10 % it is missing.
  * @param widthMm governing width of the opening, for the offset
  */
 export function judgeDeposit(padClass: PadClass, widthMm: number, deposit: Deposit): { codes: DepositCode[]; warn: boolean } {
 	const limits = DEPOSIT_LIMITS[padClass];
 	const codes: DepositCode[] = [];
-	const out = (value: number, [low, high]: readonly [number, number]) => value < low || value > high;
 	const [low, high] = limits.volumePct.fail;
 	if (deposit.volumePct < 10) return { codes: ['missing'], warn: false };
 	if (deposit.volumePct < low) codes.push('insufficient');

@@ -1,5 +1,20 @@
-import { expect, test } from 'vitest';
-import { ACTIONS, combine, InputError, may, noData, quoteValue, requireRange, ROLES, rolesThatMay, worstLevel } from './index.ts';
+import { describe, expect, test } from 'vitest';
+import {
+	ACTIONS,
+	asksForApproval,
+	changeRights,
+	combine,
+	DEFAULT_RIGHTS,
+	refusesApproval,
+	InputError,
+	may,
+	noData,
+	quoteValue,
+	requireRange,
+	ROLES,
+	rolesThatMay,
+	worstLevel
+} from './index.ts';
 
 test('a lead may do everything, and every action has somebody', () => {
 	for (const action of ACTIONS) {
@@ -38,4 +53,42 @@ test('an error names the place, what was expected and what came', () => {
 	expect(() => requireRange('foilMm', 120, 0.03, 0.3, 'mm')).toThrow('foilMm: expected 0.03 to 0.3 mm, received 120');
 	expect(() => requireRange('x', NaN, 0, 1)).toThrow(InputError);
 	expect(quoteValue('a\u0000b'.repeat(40))).toHaveLength(60);
+});
+
+describe('rights', () => {
+	const anna = { id: 'a', name: 'A. Tarn', role: 'technician' as const };
+	const dora = { id: 'd', name: 'D. Quill', role: 'lead' as const };
+
+	test('a lead edits the table, and the edited table is what answers', () => {
+		const edited = changeRights(DEFAULT_RIGHTS, 'recipe.release', { roles: ['technician', 'lead'], approval: 'second' });
+		expect(may('technician', 'recipe.release', edited)).toBe(true);
+		expect(may('engineer', 'recipe.release', edited)).toBe(false);
+		expect(rolesThatMay('recipe.release', edited)).toEqual(['technician', 'lead']);
+		// The one it was made from is as it was.
+		expect(may('technician', 'recipe.release')).toBe(false);
+	});
+
+	test('the table can never be closed: no action without a role, no plant without somebody who edits it', () => {
+		expect(() => changeRights(DEFAULT_RIGHTS, 'run.end', { roles: [], approval: 'none' })).toThrow('at least one role');
+		expect(() => changeRights(DEFAULT_RIGHTS, 'rights.set', { roles: ['quality'], approval: 'none' })).toThrow('the lead among them');
+		expect(() => changeRights(DEFAULT_RIGHTS, 'handOver.sign', { roles: ['lead'], approval: 'none' })).toThrow(
+			'never given by badge alone'
+		);
+	});
+
+	test('a badge alone asks for the PIN where a session does not; a second person is asked for either way', () => {
+		expect(asksForApproval(DEFAULT_RIGHTS['recipe.release'], 'badge')).toBe(true);
+		expect(asksForApproval(DEFAULT_RIGHTS['recipe.release'], 'session')).toBe(false);
+		expect(asksForApproval({ roles: ['lead'], approval: 'second' }, 'session')).toBe(true);
+		expect(asksForApproval(DEFAULT_RIGHTS['run.start'], 'badge')).toBe(false);
+	});
+
+	test('one person can never be both signatures, and an approver needs the right themselves', () => {
+		const second = changeRights(DEFAULT_RIGHTS, 'recipe.release', { roles: ['engineer', 'lead'], approval: 'second' });
+		expect(refusesApproval(second, 'recipe.release', 'd', dora)).toContain('A second person approves it');
+		expect(refusesApproval(second, 'recipe.release', 'x', dora)).toBeNull();
+		expect(refusesApproval(second, 'recipe.release', 'x', anna)).toContain('Ask: engineer, lead');
+		// Where only a PIN is asked for, it may be one's own.
+		expect(refusesApproval(DEFAULT_RIGHTS, 'recipe.release', 'd', dora)).toBeNull();
+	});
 });

@@ -1,49 +1,94 @@
+import { InputError } from './input-error.ts';
+
 /** The five roles of a plant, and what each may do. */
 export const ROLES = ['operator', 'technician', 'engineer', 'quality', 'lead'] as const;
 export type Role = (typeof ROLES)[number];
 
-export const ACTIONS = [
-	'board.create',
-	'panel.set',
-	'stencil.release',
-	'program.release',
-	'recipe.release',
-	'job.create',
-	'run.start',
-	'run.end',
-	'handOver.write',
-	'handOver.sign',
-	'person.create',
-	'line.create',
-	'clock.set'
-] as const;
-export type Action = (typeof ACTIONS)[number];
+/** Whether an action asks for a PIN on a shared screen, or for a second person everywhere. */
+export const APPROVALS = ['none', 'pin', 'second'] as const;
+export type Approval = (typeof APPROVALS)[number];
 
-const ALLOWED: Record<Role, readonly Action[]> = {
-	operator: ['run.end', 'handOver.write'],
-	technician: ['panel.set', 'run.start', 'run.end', 'handOver.write', 'handOver.sign'],
-	engineer: [
-		'board.create',
-		'panel.set',
-		'stencil.release',
-		'program.release',
-		'recipe.release',
-		'job.create',
-		'run.start',
-		'run.end',
-		'handOver.write',
-		'handOver.sign'
-	],
-	quality: ['run.end', 'handOver.write', 'handOver.sign'],
-	lead: ACTIONS
-};
+export interface ActionRule {
+	roles: readonly Role[];
+	approval: Approval;
+}
 
-/** Whether a role may do something. Every route and every button asks this one table. */
-export function may(role: Role, action: Action): boolean {
-	return ALLOWED[role].includes(action);
+const ALL: readonly Role[] = ROLES;
+const LEAD: readonly Role[] = ['lead'];
+const DESK: readonly Role[] = ['engineer', 'lead'];
+const FLOOR: readonly Role[] = ['technician', 'engineer', 'lead'];
+const SIGNERS: readonly Role[] = ['technician', 'engineer', 'quality', 'lead'];
+
+/** What an empty plant starts with. A lead edits it; every route and every button asks the edited table. */
+export const DEFAULT_RIGHTS = {
+	'board.create': { roles: DESK, approval: 'none' },
+	'panel.set': { roles: FLOOR, approval: 'none' },
+	'package.set': { roles: DESK, approval: 'none' },
+	'stencil.release': { roles: DESK, approval: 'pin' },
+	'program.release': { roles: DESK, approval: 'pin' },
+	'recipe.release': { roles: DESK, approval: 'pin' },
+	'profile.log': { roles: FLOOR, approval: 'none' },
+	'job.create': { roles: DESK, approval: 'none' },
+	'run.start': { roles: FLOOR, approval: 'none' },
+	'run.end': { roles: ALL, approval: 'none' },
+	'stop.explain': { roles: ALL, approval: 'none' },
+	'handOver.write': { roles: ALL, approval: 'none' },
+	'handOver.sign': { roles: SIGNERS, approval: 'pin' },
+	'message.settle': { roles: DESK, approval: 'none' },
+	'token.create': { roles: LEAD, approval: 'none' },
+	'token.revoke': { roles: LEAD, approval: 'none' },
+	'stationPc.create': { roles: LEAD, approval: 'none' },
+	'stationPc.revoke': { roles: LEAD, approval: 'none' },
+	'person.create': { roles: LEAD, approval: 'none' },
+	'rights.set': { roles: LEAD, approval: 'none' },
+	'line.create': { roles: LEAD, approval: 'none' },
+	'clock.set': { roles: LEAD, approval: 'none' }
+} as const satisfies Record<string, ActionRule>;
+
+export type Action = keyof typeof DEFAULT_RIGHTS;
+export const ACTIONS = Object.keys(DEFAULT_RIGHTS) as Action[];
+export type Rights = Record<Action, ActionRule>;
+
+/** Whether a role may do something. */
+export function may(role: Role, action: Action, rights: Rights = DEFAULT_RIGHTS): boolean {
+	return rights[action].roles.includes(role);
 }
 
 /** The roles that may do something, for the sentence that refuses somebody else. */
-export function rolesThatMay(action: Action): Role[] {
-	return ROLES.filter((role) => may(role, action));
+export function rolesThatMay(action: Action, rights: Rights = DEFAULT_RIGHTS): Role[] {
+	return ROLES.filter((role) => may(role, action, rights));
+}
+
+/** The table with one line changed.
+ * @throws {InputError} `mismatch` where nobody could edit the table any more, or an action would be closed to everybody
+ */
+export function changeRights(rights: Rights, action: Action, rule: ActionRule): Rights {
+	if (rule.roles.length === 0) throw new InputError('mismatch', `${action}.roles`, 'at least one role', rule.roles);
+	if (action === 'rights.set' && !rule.roles.includes('lead'))
+		throw new InputError('mismatch', 'rights.set.roles', 'the lead among them, so that the table can be edited', rule.roles);
+	if (action === 'handOver.sign' && rule.approval === 'none')
+		throw new InputError('mismatch', 'handOver.sign.approval', 'a PIN: a signature is never given by badge alone', rule.approval);
+	return { ...rights, [action]: rule };
+}
+
+/** How the person who acts is known: signed in with a PIN, or by a badge shown at a shared screen. */
+export type KnownBy = 'session' | 'badge';
+
+/** Whether badge and PIN have to be asked for in place before this is done. */
+export function asksForApproval(rule: ActionRule, knownBy: KnownBy): boolean {
+	return rule.approval === 'second' || (rule.approval === 'pin' && knownBy === 'badge');
+}
+
+/** Why somebody cannot approve what another person does; null where they can. One person is never both signatures where two are asked for. */
+export function refusesApproval(
+	rights: Rights,
+	action: Action,
+	actorId: string,
+	approver: { id: string; name: string; role: Role }
+): string | null {
+	if (!may(approver.role, action, rights))
+		return `A ${approver.role} may not approve this (${action}). Ask: ${rolesThatMay(action, rights).join(', ')}.`;
+	if (rights[action].approval === 'second' && approver.id === actorId)
+		return `${approver.name} does this already. A second person approves it.`;
+	return null;
 }

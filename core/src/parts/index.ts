@@ -1,2 +1,3 @@
+export * from './facts.ts';
 export * from './package.ts';
 export * from './tape.ts';

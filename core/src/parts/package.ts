@@ -152,7 +152,8 @@ export function readPackage(name: string): PackageRecord {
 	return record(name, 'unknown', null, null, null, null, 'name not understood');
 }
 
-export type PadClass = 'fineBallGrid' | 'smallChip' | 'chip' | 'fineLead' | 'thermal' | 'large';
+export const PAD_CLASSES = ['fineBallGrid', 'smallChip', 'chip', 'fineLead', 'thermal', 'large'] as const;
+export type PadClass = (typeof PAD_CLASSES)[number];
 
 /** The class whose paste limits a deposit goes by.
  * @param lengthMm length of the opening: several openings of a no-lead body that are long both ways are its thermal windows

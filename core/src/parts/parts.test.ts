@@ -1,5 +1,16 @@
 import { describe, expect, test } from 'vitest';
-import { padClass, PAD_CLASS_NAMES, readPackage, slotsForTape, usualSupply, type PackageKind } from './index.ts';
+import {
+	padClass,
+	PAD_CLASS_NAMES,
+	readPackage,
+	slotsForTape,
+	usualSupply,
+	type PackageKind,
+	checkFact,
+	classificationC,
+	packageSheet,
+	withFacts
+} from './index.ts';
 
 /** Imperial chip codes with their size, mm (EIA sizes, common practice). */
 const CHIPS = [
@@ -139,5 +150,45 @@ describe('supply', () => {
 		expect(slotsForTape(24, 14)).toBe(2);
 		expect(slotsForTape(24, 14, 6)).toBe(3);
 		expect(slotsForTape(24, 12)).toBe(3);
+	});
+});
+
+describe('what is known of a package', () => {
+	const row = (name: string, field: string, entered = {}) => packageSheet(name, entered).find((fact) => fact.field === field)!;
+
+	test('each value with its source, or unknown', () => {
+		expect(row('QFN50P700X700X90-49', 'leads')).toMatchObject({ value: 49, source: expect.stringContaining('IPC-7351') });
+		// 7 x 7 x 0.9 mm is 44.1 mm³: thin and small.
+		expect(row('QFN50P700X700X90-49', 'classificationC')).toMatchObject({ value: 260, source: expect.stringContaining('J-STD-020') });
+		expect(row('MYSTERY', 'massG')).toMatchObject({ value: null, source: 'unknown' });
+		expect(row('RESC1005X40N', 'classificationC')).toMatchObject({ value: null, source: 'unknown' });
+	});
+
+	test('classification temperatures of the lead-free table', () => {
+		expect([
+			classificationC(1.5, 2500),
+			classificationC(2, 300),
+			classificationC(2, 400),
+			classificationC(3, 300),
+			classificationC(3, 2500)
+		]).toEqual([260, 260, 250, 250, 245]);
+	});
+
+	test('what was entered outranks the name, and changes what is reckoned from it', () => {
+		const entered = { heightMm: { value: 3, source: 'maker’s data sheet' }, massG: { value: 0.4, source: 'weighed' } };
+		expect(row('QFN50P700X700X90-49', 'heightMm', entered)).toEqual({
+			field: 'heightMm',
+			value: 3,
+			source: 'maker’s data sheet',
+			entered: true
+		});
+		expect(row('QFN50P700X700X90-49', 'classificationC', entered).value).toBe(250);
+		expect(withFacts(readPackage('QFN50P700X700X90-49'), entered)).toMatchObject({ heightMm: 3, massG: 0.4, lengthMm: 7 });
+	});
+
+	test('a value without a source, or beyond reason, is refused', () => {
+		expect(() => checkFact('massG', 0.4, ' ')).toThrow('massG.source');
+		expect(() => checkFact('heightMm', 900, 'x')).toThrow('heightMm: expected 0.05 to 60 mm, received 900');
+		expect(() => checkFact('leads', null, 'nobody knows')).not.toThrow();
 	});
 });

@@ -1,7 +1,7 @@
 import type { BoardPart } from '../artwork/index.ts';
 import { requireRange } from '../judgement/index.ts';
 import { median } from '../numerics/index.ts';
-import { readPackage } from '../parts/index.ts';
+import { readPackage, type PackageReader } from '../parts/index.ts';
 import { groupBorders, type Oven, type TimeConstants } from './oven.ts';
 
 export interface BoardBuild {
@@ -49,9 +49,9 @@ export function bareBoardHeat({ thicknessMm, copperLayers, copperShare }: BoardB
 /** A light, a typical and a heavy spot of a board, with time constants from its thickness, copper and parts.
  * The heat of the parts is averaged over a window of 30 mm round each part. A guess until one profile is measured: ±8 °C, ±14 s.
  */
-export function boardSpots(build: BoardBuild, parts: readonly BoardPart[], oven: Oven): Spot[] {
+export function boardSpots(build: BoardBuild, parts: readonly BoardPart[], oven: Oven, read: PackageReader = readPackage): Spot[] {
 	const bare = bareBoardHeat(build);
-	const fitted = parts.filter((part) => part.fitted).map((part) => ({ part, massG: readPackage(part.packageName).massG ?? 0.02 }));
+	const fitted = parts.filter((part) => part.fitted).map((part) => ({ part, massG: read(part.packageName).massG ?? 0.02 }));
 	const local = fitted.map(({ part }) => {
 		let massG = 0;
 		for (const other of fitted)

@@ -4,3 +4,4 @@ export * from './metrics.ts';
 export * from './oven.ts';
 export * from './predict.ts';
 export * from './window.ts';
+export * from './profile-log.ts';

@@ -194,6 +194,8 @@ export function startingRecipe(oven: Oven, window: PasteWindow): OvenRecipe {
 		i < ramp ? Math.round((110 + ((window.soakToC - 15 - 110) * i) / Math.max(1, ramp - 1)) / 5) * 5 : 0
 	);
 	[top - 45, top - 15, top].slice(-Math.min(3, n - ramp)).forEach((c, k) => (setC[ramp + k] = Math.round(c / 5) * 5));
+	// Few zones make large steps: the earlier ones come up until the oven can do them.
+	for (let i = n - 1; i > 0; i--) setC[i - 1] = Math.max(setC[i - 1]!, setC[i]! - oven.stepMaxC);
 	const heated = oven.zoneM.reduce((sum, m) => sum + m, 0);
 	const belt = Math.round((heated * 100) / 4.6);
 	return { setC, beltCmPerMin: Math.min(oven.beltMaxCmPerMin, Math.max(oven.beltMinCmPerMin, belt)) };

@@ -1,4 +1,5 @@
 import { type FirstPass } from '../inspection/index.ts';
+import { lostTimeLines, type LostTime } from './stops.ts';
 
 /** What a shift did, as counted from the records. */
 export interface ShiftFacts {
@@ -9,6 +10,7 @@ export interface ShiftFacts {
 	/** Most frequent fails, "R12 tombstone", with counts. */
 	fails: { step: string; what: string; count: number }[];
 	running: { job: string; board: string; done: number; quantity: number }[];
+	lost: LostTime;
 	/** Panels rejected at paste check or failed later, that nobody has settled. */
 	open: { what: string; count: number }[];
 	changes: { at: string; who: string; what: string }[];
@@ -37,6 +39,7 @@ export function handOverLines(facts: ShiftFacts): { heading: string; lines: stri
 				)
 			]
 		},
+		{ heading: 'Lost time', lines: lostTimeLines(facts.lost) },
 		{
 			heading: 'Failed most',
 			lines: facts.fails.length

@@ -2,3 +2,4 @@ export * from './hand-over.ts';
 export * from './judge.ts';
 export * from './next-up.ts';
 export * from './shifts.ts';
+export * from './stops.ts';

@@ -1,8 +1,10 @@
-import { expect, test } from 'vitest';
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
 import { yieldOf } from '../inspection/index.ts';
 import { handOverLines } from './hand-over.ts';
 import { judgeHandOver, judgeRun, runEndMs } from './judge.ts';
 import { nextUp } from './next-up.ts';
+import { lostTime, lostTimeLines, type Stop } from './stops.ts';
 import { instantOf, localParts, neighbourShift, shiftAt, shiftOn } from './shifts.ts';
 
 const PATTERN = [
@@ -63,6 +65,7 @@ test('a hand-over says counts below thirty units and a percentage with its inter
 		],
 		fails: [{ step: 'Optical', what: 'C46 tombstone', count: 2 }],
 		running: [],
+		lost: lostTime([], 0, 1),
 		open: [],
 		changes: []
 	});
@@ -92,5 +95,59 @@ test('a hand-over is good with two signatures and watched with fewer', () => {
 	expect(judgeHandOver('Early', true, 'A. Tarn', 'F. Larch')).toMatchObject({
 		level: 'good',
 		statement: 'Early shift handed over by A. Tarn to F. Larch.'
+	});
+});
+
+describe('lost time', () => {
+	const MIN = 60_000;
+	const stop = (station: string, from: number, to: number | null, reason: Stop['reason'] = null): Stop => ({
+		station,
+		fromMs: from * MIN,
+		toMs: to === null ? null : to * MIN,
+		machineReason: null,
+		reason
+	});
+
+	test('overlaps count once and go to the stop that began first', () => {
+		const lost = lostTime([stop('Place 1', 10, 20, 'pick'), stop('Oven', 15, 30, 'repair')], 0, 60 * MIN);
+		expect(lost.totalMs).toBe(20 * MIN);
+		expect(lost.rows.map((row) => [row.station, row.ms / MIN])).toEqual([
+			['Place 1', 10],
+			['Oven', 10]
+		]);
+	});
+
+	test('stops are clipped to the shift; whether short or long goes by the wall', () => {
+		const lost = lostTime([stop('Print', -10, 2, 'paste'), stop('Print', 20, 23, 'paste'), stop('Print', 55, null)], 0, 60 * MIN);
+		expect(lost).toMatchObject({ totalMs: 10 * MIN, major: 2, assists: 1, running: 1 });
+		expect(lost.unexplainedShare).toBeCloseTo(0.5, 9);
+	});
+
+	test('the parts add up to the whole, whatever the stops (property)', () => {
+		const some = fc.array(
+			fc.record({ from: fc.integer({ min: -30, max: 500 }), long: fc.integer({ min: 0, max: 90 }), m: fc.constantFrom('A', 'B', 'C') })
+		);
+		fc.assert(
+			fc.property(some, (list) => {
+				const lost = lostTime(
+					list.map(({ from, long, m }) => stop(m, from, from + long)),
+					0,
+					480 * MIN
+				);
+				expect(lost.rows.reduce((sum, row) => sum + row.ms, 0)).toBe(lost.totalMs);
+				expect(lost.totalMs).toBeLessThanOrEqual(480 * MIN);
+			})
+		);
+	});
+
+	test('the sentences name machine, reason and minutes, and nag where a tenth is not explained', () => {
+		const lines = lostTimeLines(lostTime([stop('Place 1', 10, 22, 'pick'), stop('Oven', 40, 42)], 0, 60 * MIN));
+		expect(lines).toEqual([
+			'14 min stood: 1 short stop, 1 of five minutes or more',
+			'Place 1, pick or feeder: 12 min, 1 stop',
+			'Oven, no reason given yet: 2 min, 1 stop',
+			'14 % of it is not explained: ask those who were there before they leave'
+		]);
+		expect(lostTimeLines(lostTime([], 0, 1))).toEqual(['No machine stopped']);
 	});
 });

@@ -1,2 +1,3 @@
 export * from './foil.ts';
 export * from './ratios.ts';
+export * from './web.ts';

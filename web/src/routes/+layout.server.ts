@@ -1,15 +1,42 @@
+import { isAway } from '$lib/server/db/away.ts';
 import { db } from '$lib/server/db/index.ts';
 import { clockNow } from '$lib/server/line/clock.ts';
 import { plantInfo } from '$lib/server/line/plant.ts';
 import { lineNow } from '$lib/server/line/strip.ts';
+import { actionsOf } from '$lib/server/people/rights.ts';
 import { shiftAt } from '@keen-relay/core/schedule';
+import type { LayoutServerLoad } from './$types';
 
-export async function load({ locals, params, depends }) {
-	if (!locals.person) return { person: null, plant: null, clock: null, line: null, lines: [] };
+const NOBODY = { person: null, stationPc: null, may: [], plant: null, clock: null, line: null, lines: [], shift: null };
+
+/** The line that was opened last in this browser. */
+const LINE_COOKIE = 'keen_line';
+
+export async function load(event) {
+	try {
+		return await whatStands(event);
+	} catch (caught) {
+		if (!isAway(caught)) throw caught;
+		// The page below says so and tries again; whoever is signed in stays so.
+		return { ...NOBODY, person: event.locals.person, stationPc: event.locals.stationPc };
+	}
+}
+
+async function whatStands({ locals, params, depends, cookies, route }: Parameters<LayoutServerLoad>[0]) {
+	depends('live:people');
+	const { person, stationPc } = locals;
+	if (!person && !stationPc) return NOBODY;
 	depends('live:line', 'live:runs', 'live:results', 'live:shift');
 	const lines = await db.selectFrom('line').selectAll().orderBy('id').execute();
-	const chosen = Number(params.line ?? lines[0]?.id ?? 0);
-	const [plant, clock, line] = await Promise.all([plantInfo(), clockNow(), chosen ? lineNow(chosen) : null]);
+	const wanted = Number(params.line ?? stationPc?.lineId ?? cookies.get(LINE_COOKIE) ?? 0);
+	const chosen = lines.find((line) => line.id === wanted)?.id ?? lines[0]?.id;
+	if (chosen && route.id?.startsWith('/line/')) cookies.set(LINE_COOKIE, String(chosen), { path: '/', sameSite: 'lax', secure: false });
+	const [plant, clock, line, may] = await Promise.all([
+		plantInfo(),
+		clockNow(),
+		chosen ? lineNow(chosen) : null,
+		actionsOf(person?.role ?? null)
+	]);
 	const shift = shiftAt(clock.nowMs, plant.shifts, plant.timeZone);
-	return { person: locals.person, plant, clock, line, lines, shift };
+	return { person, stationPc, may, plant, clock, line, lines, shift };
 }

@@ -8,6 +8,8 @@
 	import { Toaster } from 'svelte-sonner';
 	import type { Found } from '$lib/model/types.ts';
 	import { send } from '$lib/ui/api.ts';
+	import ApprovalDialog from '$lib/ui/ApprovalDialog.svelte';
+	import BadgeBar from '$lib/ui/BadgeBar.svelte';
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
 	import { clockTime } from '$lib/ui/format.ts';
 	import KeyList from '$lib/ui/KeyList.svelte';
@@ -27,13 +29,20 @@
 	let nextOpen = $state(false);
 	let keysOpen = $state(false);
 	let goPending = false;
+	let away = $state(false);
 
-	const PLACES: Record<string, string> = { b: '/boards', r: '/runs', p: '/panels', s: '/shift' };
+	const PLACES: Record<string, string> = { b: '/boards', r: '/runs', p: '/panels', s: '/shift', l: '/log', o: '/plant' };
 
 	async function scanned(code: string) {
 		const answer = await send<Found>('GET', `/api/v1/find?code=${encodeURIComponent(code)}`);
-		reply = answer.data ?? { ok: false, what: 'No answer', why: answer.message, href: null };
-		sound(reply.ok);
+		const found = answer.data ?? { ok: false, what: 'No answer', why: answer.message, href: null, badge: null };
+		reply = found;
+		sound(found.ok);
+		// At a station PC a badge names the person for what is done next.
+		if (found.badge && data.stationPc) {
+			const shown = await send<{ name: string }>('POST', '/api/v1/badge', { badge: found.badge });
+			if (shown.ok) await invalidateAll();
+		}
 	}
 
 	function pressed(key: string) {
@@ -67,18 +76,24 @@
 		const timer = setInterval(() => plantTime.tick(), 1000);
 		return () => clearInterval(timer);
 	});
-	const signedIn = $derived(data.person !== null);
+	const signedIn = $derived(data.person !== null || data.stationPc !== null);
 	$effect(() => {
 		if (!signedIn) return;
-		const stops = [listenLive(), listenForScans(scanned, pressed)];
+		const stops = [listenLive((now) => (away = now)), listenForScans(scanned, pressed)];
 		return () => stops.forEach((stop) => stop());
 	});
 </script>
 
 <svelte:head><title>Keen Relay</title></svelte:head>
-<Toaster position="bottom-right" duration={6000} closeButton theme={theme.now === 'night' ? 'dark' : 'light'} />
+<Toaster
+	position="bottom-left"
+	offset={{ bottom: 56, left: 20 }}
+	duration={6000}
+	closeButton
+	theme={theme.now === 'night' ? 'dark' : 'light'}
+/>
 
-{#if !data.person || !data.plant}
+{#if !signedIn || !data.plant}
 	{@render children()}
 {:else}
 	{@const zone = data.plant.timeZone}
@@ -97,18 +112,27 @@
 				Keen Relay
 			</a>
 			{#if data.line}
-				<span class="min-w-0 truncate">
-					<strong>{data.line.name}</strong>
+				<span class="flex min-w-0 items-center">
+					{#if data.lines.length > 1}
+						<select
+							class="select h-9 w-auto border-line bg-sheet font-semibold"
+							value={data.line.id}
+							onchange={(event) => goto(`/line/${event.currentTarget.value}/print`)}
+							aria-label="Line"
+						>
+							{#each data.lines as line (line.id)}<option value={line.id}>{line.name}</option>{/each}
+						</select>
+					{:else}<strong>{data.line.name}</strong>{/if}
 					{#if data.line.run}
-						<span class="ml-1 text-soft">{data.line.run.number} {data.line.run.board}, {data.line.run.side}</span>
+						<span class="ml-2 truncate text-soft">{data.line.run.number} {data.line.run.board}, {data.line.run.side}</span>
 						<span class="figure ml-1">{data.line.run.printed}<span class="text-soft">/{data.line.run.panels}</span></span>
 					{:else}
-						<span class="ml-1 text-soft">no run</span>
+						<span class="ml-2 text-soft">no run</span>
 					{/if}
 				</span>
 			{/if}
 			<form
-				class="flex flex-1 justify-end"
+				class="flex min-w-[150px] flex-1 justify-end"
 				onsubmit={(event) => {
 					event.preventDefault();
 					if (typed.trim()) void scanned(typed.trim());
@@ -124,17 +148,25 @@
 				><span class="text-soft">{data.shift?.name ?? 'No'} shift</span>
 				<span class="figure" data-testid="plant-clock">{clockTime(plantTime.now, zone)}</span></span
 			>
-			<span><strong>{data.person.name}</strong> <span class="text-soft">{data.person.role}</span></span>
+			{#if data.stationPc}<BadgeBar stationPc={data.stationPc.name} person={data.person} />
+			{:else if data.person}<span><strong>{data.person.name}</strong> <span class="text-soft">{data.person.role}</span></span>{/if}
 			<span class="flex">
 				<button class="btn btn-square btn-ghost btn-sm" onclick={() => theme.toggle()} aria-label="Day or night" title="Day or night">
 					{#if theme.now === 'day'}<Moon size={18} />{:else}<Sun size={18} />{/if}
 				</button>
-				<button class="btn btn-square btn-ghost btn-sm" onclick={signOut} aria-label="Sign out" title="Sign out"
-					><LogOut size={18} /></button
-				>
+				{#if !data.stationPc}
+					<button class="btn btn-square btn-ghost btn-sm" onclick={signOut} aria-label="Sign out" title="Sign out"
+						><LogOut size={18} /></button
+					>
+				{/if}
 			</span>
 		</header>
 		<Strip tiles={data.line?.tiles ?? []} timeZone={zone} />
+		{#if away}
+			<p class="border-b border-line bg-sheet px-5 py-2 font-semibold" role="status" data-testid="away">
+				Read only: the database cannot be reached. What you see is the last that was known; nothing can be saved until it is back.
+			</p>
+		{/if}
 		<main class="min-h-0 flex-1 overflow-hidden">
 			<!-- A page starts afresh for another board or shift; news from the line never touches what somebody is editing. -->
 			{#key `${page.url.pathname} ${page.url.searchParams.get('side')} ${page.url.searchParams.get('of')}`}{@render children()}{/key}
@@ -143,5 +175,6 @@
 	</div>
 	<ScanReply {reply} onclose={() => (reply = null)} />
 	<WorkingDialog />
+	<ApprovalDialog />
 	<KeyList bind:open={keysOpen} />
 {/if}

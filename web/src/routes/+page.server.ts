@@ -1,8 +1,7 @@
 import { redirect } from '@sveltejs/kit';
-import { db } from '$lib/server/db/index.ts';
 
-/** The line is the menu: the start is its first station, or the boards where there is no line yet. */
-export async function load() {
-	const line = await db.selectFrom('line').select('id').orderBy('id').executeTakeFirst();
-	redirect(303, line ? `/line/${line.id}/print` : '/boards');
+/** The line is the menu: the start is the first station of the line that is open, or the boards where there is no line yet. */
+export async function load({ parent }) {
+	const { line } = await parent();
+	redirect(303, line?.tiles[0]?.href ?? '/boards');
 }

@@ -1,6 +1,6 @@
-import type { Aperture } from '@keen-relay/core/artwork';
-import type { Level } from '@keen-relay/core/judgement';
-import type { PadClass } from '@keen-relay/core/parts';
+import type { Aperture, PanelLayout } from '@keen-relay/core/artwork';
+import type { Action, ActionRule, Level } from '@keen-relay/core/judgement';
+import type { EnteredFact, PackageField, PadClass } from '@keen-relay/core/parts';
 
 /** What pages and the server say to each other. */
 export type StationRole = 'print' | 'pasteCheck' | 'place' | 'oven' | 'optical' | 'inCircuit';
@@ -34,6 +34,8 @@ export interface Found {
 	why: string;
 	/** Where to go, if anywhere. */
 	href: string | null;
+	/** Set where the code is a person's badge. */
+	badge: string | null;
 }
 
 /** Pad readings of a panel, circuit by circuit. */
@@ -45,3 +47,15 @@ export interface PadReadings {
 	offsetXUm: number[];
 	offsetYUm: number[];
 }
+
+/** What it takes to reverse an action: kept with the action, carried out as a record of its own. */
+export type Undo =
+	| { kind: 'release'; table: 'stencil' | 'placementProgram' | 'ovenRecipe'; id: number; previousId: number | null }
+	| { kind: 'panel'; revisionId: number; panel: PanelLayout; panelSetBy: string | null }
+	| { kind: 'package'; packageName: string; field: PackageField; before: EnteredFact | null }
+	| { kind: 'runEnd'; runId: number }
+	| { kind: 'job'; jobId: number }
+	| { kind: 'stopReason'; id: number }
+	| { kind: 'note'; lineId: number; date: string; shift: string; before: string | null }
+	| { kind: 'rights'; action: Action; before: ActionRule }
+	| { kind: 'quarantine'; id: number };

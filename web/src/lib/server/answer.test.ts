@@ -2,7 +2,8 @@ import { error } from '@sveltejs/kit';
 import { InputError } from '@keen-relay/core/judgement';
 import { describe, expect, test } from 'vitest';
 import { z } from 'zod';
-import { answer, idOf, readJson, Refusal, refuse } from './answer.ts';
+import { answer, ApprovalNeeded, idOf, readJson, Refusal, refuse } from './answer.ts';
+import { isAway } from './db/away.ts';
 
 const body = async (response: Response): Promise<Record<string, unknown>> => ({
 	status: response.status,
@@ -75,5 +76,45 @@ describe('answers', () => {
 
 	test('a number of a row', () => {
 		expect(idOf('12')).toBe(12);
+	});
+});
+
+describe('what is neither a success nor a fault', () => {
+	test('an approval is asked for with who may give it', async () => {
+		const response = await answer(async () => {
+			throw new ApprovalNeeded('recipe.release', ['engineer', 'lead'], true);
+		});
+		expect(await body(response)).toMatchObject({
+			status: 428,
+			approval: { action: 'recipe.release', roles: ['engineer', 'lead'], second: true }
+		});
+	});
+
+	test('an absent database is 503 with a time to try again, in words', async () => {
+		const response = await answer(async () => {
+			throw Object.assign(new Error('connect ECONNREFUSED'), { code: 'ECONNREFUSED' });
+		});
+		expect(Number(response.headers.get('retry-after'))).toBeGreaterThan(0);
+		expect(await body(response)).toMatchObject({ status: 503, message: expect.stringContaining('Nothing was changed') });
+	});
+
+	test.each([
+		['57P01', true],
+		['57P03', true],
+		['08006', true],
+		['ECONNRESET', true],
+		['23505', false],
+		['42P01', false]
+	])('code %s means away: %s', (code, away) => expect(isAway({ code })).toBe(away));
+
+	test('a cause is looked into; anything else is a fault of ours and is thrown', async () => {
+		expect(isAway(new Error('query failed', { cause: { code: '57P01' } }))).toBe(true);
+		expect(isAway(new Error('Connection terminated unexpectedly'))).toBe(true);
+		expect(isAway('text')).toBe(false);
+		await expect(
+			answer(async () => {
+				throw new Error('a bug');
+			})
+		).rejects.toThrow('a bug');
 	});
 });

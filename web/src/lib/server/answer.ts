@@ -1,11 +1,23 @@
 import { error, isHttpError, json, type RequestEvent } from '@sveltejs/kit';
-import { InputError, type Issue, quoteValue } from '@keen-relay/core/judgement';
+import { InputError, quoteValue, type Action, type Issue } from '@keen-relay/core/judgement';
 import { type z, ZodError } from 'zod';
+import { isAway } from './db/away.ts';
 
 /** A refusal in words: what a person's entry got wrong, each with field and value. */
 export class Refusal extends Error {
 	constructor(readonly issues: Issue[]) {
 		super(issues[0]?.message ?? 'refused');
+	}
+}
+
+/** Badge and PIN are asked for in place before this is done; the page shows the question and sends the same request again. */
+export class ApprovalNeeded extends Error {
+	constructor(
+		readonly action: Action,
+		readonly roles: string[],
+		readonly second: boolean
+	) {
+		super(second ? 'A second person approves this with badge and PIN.' : 'This asks for badge and PIN.');
 	}
 }
 
@@ -20,12 +32,26 @@ export async function answer(work: () => Promise<unknown>, status = 200): Promis
 		return json((await work()) ?? {}, { status });
 	} catch (caught) {
 		if (isHttpError(caught)) return json({ message: caught.body.message }, { status: caught.status });
+		if (caught instanceof ApprovalNeeded)
+			return json(
+				{ message: caught.message, approval: { action: caught.action, roles: caught.roles, second: caught.second } },
+				{ status: 428 }
+			);
+		if (isAway(caught)) return away();
 		const issues = issuesOf(caught);
 		if (issues) return json({ message: issues[0]?.message, issues }, { status: 422 });
 		if (isUniqueViolation(caught))
 			return json({ message: 'This already exists. Choose another name or number.', issues: [] }, { status: 409 });
 		throw caught;
 	}
+}
+
+/** The database is away: nothing was kept, and the sender is told when to try again. */
+export function away(): Response {
+	return json(
+		{ message: 'The database cannot be reached just now. Nothing was changed; try again in a few seconds.' },
+		{ status: 503, headers: { 'retry-after': '5' } }
+	);
 }
 
 function issuesOf(caught: unknown): Issue[] | null {

@@ -1,13 +1,15 @@
 <script lang="ts">
 	import { BoardView, type DrawnPad, type DrawnPart } from './board-view.svelte.ts';
-	import type { Point } from '@keen-relay/core/numerics';
+	import type { CircuitPlace } from '@keen-relay/core/artwork';
+	import type { Point, Ring } from '@keen-relay/core/numerics';
 	import { theme } from './theme.svelte.ts';
 
 	interface Props {
 		widthMm: number;
 		heightMm: number;
-		/** Lower left corners of the circuits; one at the origin for a single board. */
-		origins?: readonly Point[];
+		/** Places of the circuits; one at the origin for a single board. */
+		origins?: readonly CircuitPlace[];
+		under?: readonly Ring[];
 		circuit?: { widthMm: number; heightMm: number };
 		/** Openings of one circuit. */
 		pads: readonly DrawnPad[];
@@ -24,7 +26,8 @@
 	let {
 		widthMm,
 		heightMm,
-		origins = [{ x: 0, y: 0 }],
+		origins = [{ x: 0, y: 0, rotationDeg: 0 }],
+		under = [],
 		circuit,
 		pads,
 		parts = [],
@@ -43,7 +46,7 @@
 	$effect(() => {
 		void theme.now;
 		if (!canvas || box.width === 0) return;
-		view.draw(canvas, box, { widthMm, heightMm, origins, circuit, pads, parts, fiducials, colourOf, selected, ring });
+		view.draw(canvas, box, { widthMm, heightMm, origins, under, circuit, pads, parts, fiducials, colourOf, selected, ring });
 	});
 </script>
 

@@ -14,6 +14,8 @@
 		['g r', 'run'],
 		['g p', 'panels'],
 		['g s', 'shift'],
+		['g l', 'log'],
+		['g o', 'plant: people, machines, messages'],
 		['?', 'this list']
 	];
 </script>

@@ -14,10 +14,24 @@
 		gapMm: number;
 		/** Zone temperatures as last reported. */
 		actualC: readonly number[] | null;
+		/** Thermocouples of a measured profile over their place in the oven. */
+		measured?: readonly { name: string; points: { x: number; y: number }[] }[];
 		setC: number[];
 		belt: number;
 	}
-	let { oven, recipe, spots, window, stale, panelMm, gapMm, actualC, setC = $bindable(), belt = $bindable() }: Props = $props();
+	let {
+		oven,
+		recipe,
+		spots,
+		window,
+		stale,
+		panelMm,
+		gapMm,
+		actualC,
+		measured = [],
+		setC = $bindable(),
+		belt = $bindable()
+	}: Props = $props();
 
 	const LEFT = 58;
 	const RIGHT = 84;
@@ -54,6 +68,15 @@
 						borderColor: p.line,
 						borderWidth: 2
 					},
+					...measured.map((channel) => ({
+						label: channel.name,
+						data: channel.points.filter((p) => p.x >= fromM && p.x <= toM),
+						showLine: true,
+						pointRadius: 0,
+						borderColor: p.copper,
+						borderWidth: 1.2,
+						borderDash: [1, 2]
+					})),
 					...spots.map((spot) => ({
 						label: `${spot.spot.name}, ${spot.spot.at}`,
 						data: spot.curve.xM.map((m, i) => ({ x: m, y: spot.curve.tempC[i]! })),

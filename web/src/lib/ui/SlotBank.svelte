@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { LoadLine } from '@keen-relay/core/balance';
-	import type { PanelGeometry } from '@keen-relay/core/artwork';
+	import { circuitCorners, onPanel, type PanelGeometry } from '@keen-relay/core/artwork';
 	import type { PlacerSpec } from '@keen-relay/core/placement';
 	import type { SideGeometry } from './geometry.ts';
 
@@ -80,21 +80,16 @@
 	<g transform="translate({boardX}, {BOARD_Y})">
 		<rect width={panel.widthMm * panelScale} height={panel.heightMm * panelScale} fill="var(--sheet)" stroke="var(--soft)" />
 		{#each panel.origins as origin, c (c)}
-			<rect
-				x={origin.x * panelScale}
-				y={(panel.heightMm - origin.y - circuit.heightMm) * panelScale}
-				width={circuit.widthMm * panelScale}
-				height={circuit.heightMm * panelScale}
+			<polygon
+				points={circuitCorners(circuit, origin)
+					.map((p) => `${p.x * panelScale},${(panel.heightMm - p.y) * panelScale}`)
+					.join(' ')}
 				fill="none"
 				stroke="var(--hair)"
 			/>
 			{#each places as part (part.refDes)}
-				<circle
-					cx={(origin.x + part.xMm) * panelScale}
-					cy={(panel.heightMm - origin.y - part.yMm) * panelScale}
-					r="2.4"
-					fill="var(--copper)"
-				/>
+				{@const at = onPanel({ x: part.xMm, y: part.yMm }, origin)}
+				<circle cx={at.x * panelScale} cy={(panel.heightMm - at.y) * panelScale} r="2.4" fill="var(--copper)" />
 			{/each}
 		{/each}
 		<text x={panel.widthMm * panelScale + 12} y="24" class="text">

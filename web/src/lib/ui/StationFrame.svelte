@@ -1,6 +1,8 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import type { Verdict } from '@keen-relay/core/judgement';
 	import type { Snippet } from 'svelte';
+	import StopReason from './StopReason.svelte';
 	import VerdictHead from './VerdictHead.svelte';
 
 	interface Props {
@@ -23,5 +25,7 @@
 		{#if bar}<div class="flex items-center gap-4">{@render bar()}</div>{/if}
 		<div class="min-h-0 flex-1">{@render picture()}</div>
 	</section>
-	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 pt-3.5 pb-3 *:shrink-0">{@render side()}</aside>
+	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 pt-3.5 pb-3 *:shrink-0">
+		{@render side()}<StopReason stops={page.data.line?.unexplained ?? []} station={page.data.station?.name} />
+	</aside>
 </div>

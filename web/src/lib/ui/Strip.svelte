@@ -15,7 +15,9 @@
 		{ href: '/boards', name: 'Boards' },
 		{ href: '/runs', name: 'Run' },
 		{ href: '/panels', name: 'Panels' },
-		{ href: '/shift', name: 'Shift' }
+		{ href: '/shift', name: 'Shift' },
+		{ href: '/log', name: 'Log' },
+		{ href: '/plant', name: 'Plant' }
 	];
 	const MOST_DRAWN = 4;
 	const open = (href: string) => page.url.pathname === href || page.url.pathname.startsWith(`${href}/`);
@@ -34,7 +36,7 @@
 		{@const chosen = open(tile.href)}
 		<a
 			href={tile.href}
-			class="relative flex w-[136px] flex-col border-r border-hair px-2.5 pt-2.5 {chosen
+			class="relative flex w-[136px] min-w-0 shrink flex-col overflow-hidden border-r border-hair px-2.5 pt-2.5 {chosen
 				? 'border-t-4 border-t-copper bg-paper pt-1.5'
 				: ''}"
 			style={chosen ? 'margin-bottom:-1px' : ''}
@@ -63,12 +65,12 @@
 			{/if}
 		</a>
 	{/each}
-	<div class="grid flex-1 grid-cols-2 content-center gap-x-2 gap-y-1 px-4">
+	<div class="grid min-w-[168px] flex-1 shrink-0 grid-cols-2 content-center gap-x-2 px-4 text-[15px]">
 		{#each PLACES as place (place.href)}
 			{@const chosen = open(place.href)}
 			<a
 				href={place.href}
-				class="border-b-2 py-1 {chosen ? 'border-copper font-semibold' : 'border-transparent'}"
+				class="border-b-2 py-0.5 {chosen ? 'border-copper font-semibold' : 'border-transparent'}"
 				aria-current={chosen ? 'page' : undefined}
 			>
 				{place.name}

@@ -1,6 +1,7 @@
 import { invalidateAll } from '$app/navigation';
 import type { Issue } from '@keen-relay/core/judgement';
 import { toast } from 'svelte-sonner';
+import { approvals, type Approval } from './approvals.svelte.ts';
 
 export interface Answer<T> {
 	ok: boolean;
@@ -9,33 +10,61 @@ export interface Answer<T> {
 	issues: Issue[];
 }
 
-/** Sends JSON (or a form) to our own API and returns what came back, a refusal included. */
-export async function send<T>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
-	const form = body instanceof FormData;
-	let response: Response;
-	try {
-		response = await fetch(path, {
-			method,
-			...(body === undefined ? {} : { body: form ? body : JSON.stringify(body) }),
-			...(form || body === undefined ? {} : { headers: { 'content-type': 'application/json' } })
-		});
-	} catch {
-		return { ok: false, data: null, message: 'The server cannot be reached. What you entered is still here.', issues: [] };
-	}
-	const answer = (await response.json().catch(() => ({}))) as { message?: string; issues?: Issue[] };
-	return response.ok
-		? { ok: true, data: answer as T, message: '', issues: [] }
-		: { ok: false, data: null, message: answer.message ?? `The server answered ${response.status}.`, issues: answer.issues ?? [] };
+interface Body {
+	message?: string;
+	issues?: Issue[];
+	approval?: { action: string; roles: string[]; second: boolean };
 }
 
-/** Sends, says in a toast what happened, and reloads what the page shows. */
-export async function act<T>(method: string, path: string, body: unknown, done: string): Promise<T | null> {
+/** Sends JSON (or a form) to our own API and returns what came back, a refusal included. Where the answer is that badge and PIN are needed,
+ * they are asked for in place and the same is sent again with them.
+ */
+export async function send<T>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
+	let given: Approval | null = null;
+	let problem = '';
+	for (;;) {
+		const response = await request(method, path, body, given);
+		if (!response) return { ok: false, data: null, message: 'The server cannot be reached. What you entered is still here.', issues: [] };
+		const answer = (await response.json().catch(() => ({}))) as Body;
+		if (response.ok) return { ok: true, data: answer as T, message: '', issues: [] };
+		const wrongPin = given !== null && response.status === 422 && /^badge/.test(answer.issues?.[0]?.field ?? '');
+		if (response.status === 428 || wrongPin) {
+			problem = wrongPin ? (answer.message ?? '') : '';
+			given = await approvals.ask(answer.approval ?? null, problem);
+			if (given) continue;
+			return { ok: false, data: null, message: 'Not done: it was not approved.', issues: [] };
+		}
+		return { ok: false, data: null, message: answer.message ?? `The server answered ${response.status}.`, issues: answer.issues ?? [] };
+	}
+}
+
+async function request(method: string, path: string, body: unknown, approval: Approval | null): Promise<Response | null> {
+	const form = body instanceof FormData;
+	const headers: Record<string, string> = {};
+	if (!form && body !== undefined) headers['content-type'] = 'application/json';
+	// Badges and PINs may hold any letter; a header may not.
+	if (approval) headers['x-approval'] = btoa(String.fromCharCode(...new TextEncoder().encode(JSON.stringify(approval))));
+	try {
+		return await fetch(path, { method, headers, ...(body === undefined ? {} : { body: form ? body : JSON.stringify(body) }) });
+	} catch {
+		return null;
+	}
+}
+
+/** Sends, says in a toast what happened, offers to undo it where it can be, and reloads what the page shows. */
+export async function act<T extends { actionId?: number }>(method: string, path: string, body: unknown, done: string): Promise<T | null> {
 	const answer = await send<T>(method, path, body);
 	if (!answer.ok) {
 		toast.error(answer.message);
 		return null;
 	}
-	toast.success(done);
+	const actionId = answer.data?.actionId;
+	toast.success(done, actionId === undefined ? {} : { action: { label: 'Undo', onClick: () => void undo(actionId) }, duration: 12_000 });
 	await invalidateAll();
 	return answer.data;
+}
+
+/** Writes the reversing record of an action. */
+export async function undo(actionId: number): Promise<void> {
+	await act('POST', `/api/v1/actions/${actionId}/undo`, {}, 'Undone, and written down as such');
 }

@@ -1,3 +1,4 @@
+import { circuitCorners, onPanel, type CircuitPlace } from '@keen-relay/core/artwork';
 import type { Point, Ring } from '@keen-relay/core/numerics';
 
 export interface DrawnPad {
@@ -18,7 +19,9 @@ export interface DrawnPart {
 interface Scene {
 	widthMm: number;
 	heightMm: number;
-	origins: readonly Point[];
+	origins: readonly CircuitPlace[];
+	/** Other layers, drawn faintly beneath each circuit. */
+	under: readonly Ring[];
 	circuit: { widthMm: number; heightMm: number } | undefined;
 	pads: readonly DrawnPad[];
 	parts: readonly DrawnPart[];
@@ -28,6 +31,7 @@ interface Scene {
 	ring: Point | null;
 }
 
+const HERE: CircuitPlace = { x: 0, y: 0, rotationDeg: 0 };
 const MARGIN_PX = 26;
 const LABEL_FROM_PX_PER_MM = 14;
 /** A click this near to a pad's centre, in px, takes it even where it misses the pad. */
@@ -88,7 +92,7 @@ export class BoardView {
 		let nearest = PICK_PX;
 		scene.origins.forEach((origin, c) =>
 			scene.pads.forEach((pad, i) => {
-				const p = this.#toScreen({ x: pad.centre.x + origin.x, y: pad.centre.y + origin.y });
+				const p = this.#toScreen(onPanel(pad.centre, origin));
 				const d = Math.hypot(p.x - event.offsetX, p.y - event.offsetY);
 				if (d < nearest) [best, nearest] = [c * scene.pads.length + i, d];
 			})
@@ -137,8 +141,14 @@ export class BoardView {
 		if (scene.circuit) {
 			context.strokeStyle = token('line');
 			context.beginPath();
-			for (const origin of scene.origins) rectangle(origin.x, origin.y, scene.circuit.widthMm, scene.circuit.heightMm);
+			for (const origin of scene.origins) this.#trace(context, circuitCorners(scene.circuit, origin), HERE);
 			context.stroke();
+		}
+		if (scene.under.length) {
+			context.fillStyle = token('hair');
+			context.beginPath();
+			for (const origin of scene.origins) for (const ring of scene.under) this.#trace(context, ring, origin);
+			context.fill();
 		}
 		this.#drawParts(context, scene, scale, token);
 		this.#drawPads(context, scene, token);
@@ -146,9 +156,9 @@ export class BoardView {
 		this.#drawScale(context, size, scale, token);
 	}
 
-	#trace(context: CanvasRenderingContext2D, ring: Ring, origin: Point): void {
+	#trace(context: CanvasRenderingContext2D, ring: Ring, origin: CircuitPlace): void {
 		ring.forEach((p, i) => {
-			const q = this.#toScreen({ x: p.x + origin.x, y: p.y + origin.y });
+			const q = this.#toScreen(onPanel(p, origin));
 			if (i === 0) context.moveTo(q.x, q.y);
 			else context.lineTo(q.x, q.y);
 		});
@@ -163,12 +173,12 @@ export class BoardView {
 		context.textBaseline = 'middle';
 		for (const origin of scene.origins)
 			for (const part of scene.parts) {
-				const at = this.#toScreen({ x: part.xMm + origin.x, y: part.yMm + origin.y });
+				const at = this.#toScreen(onPanel({ x: part.xMm, y: part.yMm }, origin));
 				const l = (part.lengthMm ?? 1) * scale;
 				const w = (part.widthMm ?? 1) * scale;
 				context.save();
 				context.translate(at.x, at.y);
-				context.rotate((-part.rotationDeg * Math.PI) / 180);
+				context.rotate((-(part.rotationDeg + origin.rotationDeg) * Math.PI) / 180);
 				context.setLineDash(part.fitted ? [] : [3, 3]);
 				context.strokeRect(-l / 2, -w / 2, l, w);
 				context.restore();
@@ -218,7 +228,7 @@ export class BoardView {
 		if (scene.selected !== null && scene.pads.length) {
 			const pad = scene.pads[scene.selected % scene.pads.length];
 			const origin = scene.origins[Math.floor(scene.selected / scene.pads.length)];
-			if (pad && origin) ringAt({ x: pad.centre.x + origin.x, y: pad.centre.y + origin.y });
+			if (pad && origin) ringAt(onPanel(pad.centre, origin));
 		}
 		if (scene.ring) ringAt(scene.ring);
 	}

@@ -1,18 +1,21 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { may } from '@keen-relay/core/judgement';
+	import { can } from '$lib/ui/can.ts';
 	import { dayTime } from '$lib/ui/format.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 
 	let { data } = $props();
-	const allowed = $derived(page.data.person && may(page.data.person.role, 'board.create'));
+	const allowed = $derived(can('board.create'));
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 </script>
 
 <section class="flex h-full flex-col px-5 pt-4">
 	<div class="flex items-center justify-between">
 		<h1 class="text-[28px] font-bold">Boards</h1>
-		{#if allowed}<a class="btn h-12 px-6 btn-primary" href="/boards/new">New board</a>{/if}
+		<div class="flex gap-3">
+			<a class="btn h-12 border-ink bg-transparent px-6" href="/packages">Packages</a>
+			{#if allowed}<a class="btn h-12 px-6 btn-primary" href="/boards/new">New board</a>{/if}
+		</div>
 	</div>
 	<div class="mt-3 min-h-0 flex-1 overflow-y-auto">
 		<table class="rows">
@@ -33,7 +36,7 @@
 						<td class="n">{board.widthMm.toFixed(1)} × {board.heightMm.toFixed(1)}</td>
 						<td class="n">{board.openings}</td>
 						<td class="n">{board.parts}</td>
-						<td>{board.panel.columns} × {board.panel.rows}</td>
+						<td>{board.panel.free ? `${board.panel.free.circuits.length} circuits` : `${board.panel.columns} × ${board.panel.rows}`}</td>
 						<td
 							><span class="flex items-center gap-2"
 								><LevelMark level={board.errors ? 'act' : 'good'} />{board.errors ? `${board.errors} errors` : 'yes'}</span

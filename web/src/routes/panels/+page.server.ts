@@ -6,21 +6,27 @@ export async function load({ url, depends }) {
 	depends('live:results');
 	const wanted = url.searchParams.get('find')?.trim() ?? '';
 	let query = db
-		.selectFrom('panel')
-		.innerJoin('run', 'run.id', 'panel.runId')
+		.selectFrom('panelPass')
+		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
+		.innerJoin('run', 'run.id', 'panelPass.runId')
+		.innerJoin('line', 'line.id', 'run.lineId')
+		.innerJoin('boardSide', 'boardSide.id', 'run.boardSideId')
 		.innerJoin('job', 'job.id', 'run.jobId')
 		.innerJoin('boardRevision', 'boardRevision.id', 'job.boardRevisionId')
-		.leftJoin('station', 'station.id', 'panel.stationId')
+		.leftJoin('station', 'station.id', 'panelPass.stationId')
 		.leftJoin('pasteSummary', (join) =>
 			join
-				.onRef('pasteSummary.panelId', '=', 'panel.id')
+				.onRef('pasteSummary.passId', '=', 'panelPass.id')
 				.on('pasteSummary.inspectionAttempt', '=', 1)
 				.on('pasteSummary.printAttempt', '=', 1)
 		)
 		.select((eb) => [
+			'panelPass.id',
 			'panel.serial',
-			'panel.printedAt',
-			'panel.finishedAt',
+			'panelPass.printedAt',
+			'panelPass.finishedAt',
+			'boardSide.side',
+			'line.name as line',
 			'job.number as job',
 			'boardRevision.name as board',
 			'station.name as station',
@@ -28,11 +34,11 @@ export async function load({ url, depends }) {
 			eb
 				.selectFrom('inspectionVisit')
 				.select(({ fn }) => fn.countAll<number>().as('n'))
-				.whereRef('inspectionVisit.panelId', '=', 'panel.id')
+				.whereRef('inspectionVisit.passId', '=', 'panelPass.id')
 				.where('inspectionVisit.result', '=', 'fail')
 				.as('failed')
 		])
-		.orderBy('panel.printedAt', 'desc')
+		.orderBy('panelPass.printedAt', 'desc')
 		.limit(MOST);
 	if (wanted) query = query.where('panel.serial', 'ilike', `%${wanted.replace(/[%_\\]/g, '\\$&')}%`);
 	return { panels: await query.execute(), wanted, most: MOST };

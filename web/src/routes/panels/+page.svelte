@@ -26,17 +26,18 @@
 		<table class="rows">
 			<thead
 				><tr
-					><th>Serial</th><th>Job</th><th>Board</th><th>Printed</th><th>Last reported from</th><th>Paste check</th><th class="n"
-						>Failed circuits</th
+					><th>Serial</th><th>Job</th><th>Board</th><th>Line</th><th>Printed</th><th>Last reported from</th><th>Paste check</th><th
+						class="n">Failed circuits</th
 					></tr
 				></thead
 			>
 			<tbody>
-				{#each data.panels as panel (panel.serial)}
+				{#each data.panels as panel (panel.id)}
 					<tr>
 						<td><a class="figure underline" href="/panels/{encodeURIComponent(panel.serial)}">{panel.serial}</a></td>
 						<td class="figure">{panel.job}</td>
-						<td>{panel.board}</td>
+						<td>{panel.board}, {panel.side}</td>
+						<td>{panel.line}</td>
 						<td>{dayTime(panel.printedAt, zone)}</td>
 						<td>{panel.station ?? (panel.finishedAt ? 'finished' : 'off the line')}</td>
 						<td
@@ -47,7 +48,7 @@
 						<td class="n">{panel.failed ?? 0}</td>
 					</tr>
 				{:else}<tr
-						><td colspan="7" class="text-soft"
+						><td colspan="8" class="text-soft"
 							>{data.wanted ? `No panel's serial contains “${data.wanted}”.` : 'No panel yet. Start a job.'}</td
 						></tr
 					>{/each}

@@ -1,11 +1,12 @@
 import { db } from '$lib/server/db/index.ts';
 import { boardList } from '$lib/server/db/boards.ts';
-import { missingForRun } from '$lib/server/runs/start-run.ts';
+import { missingForRun, waitingPanels } from '$lib/server/runs/start-run.ts';
 
+/** Each side of each job: what it needs, how far it is, and what comes to it from its other side. */
 export async function load({ depends, parent }) {
 	depends('live:runs', 'live:boards');
 	const { line } = await parent();
-	const jobs = await db
+	const rows = await db
 		.selectFrom('job')
 		.innerJoin('boardRevision', 'boardRevision.id', 'job.boardRevisionId')
 		.innerJoin('boardSide', 'boardSide.boardRevisionId', 'boardRevision.id')
@@ -17,25 +18,54 @@ export async function load({ depends, parent }) {
 			'boardRevision.name as board',
 			'boardRevision.revision',
 			'boardSide.id as sideId',
+			'boardSide.side',
 			eb
-				.selectFrom('panel')
-				.innerJoin('run', 'run.id', 'panel.runId')
+				.selectFrom('panelPass')
+				.innerJoin('run', 'run.id', 'panelPass.runId')
 				.select(({ fn }) => fn.countAll<number>().as('n'))
 				.whereRef('run.jobId', '=', 'job.id')
-				.where('panel.finishedAt', 'is not', null)
+				.whereRef('run.boardSideId', '=', 'boardSide.id')
+				.where('panelPass.finishedAt', 'is not', null)
 				.as('finished'),
 			eb
 				.selectFrom('run')
 				.select(({ fn }) => fn.max('run.startedAt').as('at'))
 				.whereRef('run.jobId', '=', 'job.id')
+				.whereRef('run.boardSideId', '=', 'boardSide.id')
 				.as('startedAt')
 		])
+		.where('job.withdrawnAt', 'is', null)
 		.orderBy('job.createdAt', 'desc')
+		.orderBy('job.id', 'desc')
+		.orderBy('boardSide.side')
+		.limit(120)
 		.execute();
-	const boards = (await boardList()).map((board) => ({ id: board.id, label: `${board.name} ${board.revision}, ${board.side}` }));
+	const running = await db
+		.selectFrom('run')
+		.innerJoin('line', 'line.id', 'run.lineId')
+		.select(['run.jobId', 'run.boardSideId', 'run.lineId', 'run.id', 'line.name as line'])
+		.where('run.endedAt', 'is', null)
+		.execute();
+	const jobs = await Promise.all(
+		rows.map(async (row) => {
+			const started = rows.some((other) => other.id === row.id && other.sideId !== row.sideId && other.startedAt !== null);
+			// A side whose other side was built first takes the panels that came off it.
+			const second =
+				started && (row.startedAt === null || rows.some((o) => o.id === row.id && o.startedAt !== null && o.startedAt < row.startedAt!));
+			const on = running.find((run) => run.jobId === row.id && run.boardSideId === row.sideId) ?? null;
+			return {
+				...row,
+				finished: row.finished ?? 0,
+				on,
+				second,
+				waiting: second ? (await waitingPanels(row.id, row.sideId)).length : null
+			};
+		})
+	);
+	const boards = new Map((await boardList()).map((board) => [board.id, `${board.name} ${board.revision}`]));
 	const sides = [...new Set(jobs.map((job) => job.sideId))];
 	const missing = Object.fromEntries(
 		line ? await Promise.all(sides.map(async (sideId) => [sideId, await missingForRun(sideId, line.id)] as const)) : []
 	);
-	return { jobs, boards, missing };
+	return { jobs, boards: [...boards].map(([id, label]) => ({ id, label })), missing };
 }

@@ -1,9 +1,11 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
-	import { may } from '@keen-relay/core/judgement';
 	import { judgeRun, runEndMs } from '@keen-relay/core/schedule';
 	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import DraftOffer from '$lib/ui/DraftOffer.svelte';
+	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { clockTime, dayTime, sayWhen } from '$lib/ui/format.ts';
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
@@ -13,10 +15,16 @@
 	let number = $state('');
 	let boardRevisionId = $state<number | null>(untrack(() => data.boards[0]?.id ?? null));
 	let panels = $state(100);
+	const draft = new Draft<{ number: string; boardRevisionId: number | null; panels: number }>({
+		subject: 'new-job',
+		base: () => '',
+		changed: () => number.trim() !== '',
+		read: () => ({ number, boardRevisionId, panels }),
+		take: (kept) => ({ number, boardRevisionId, panels } = kept)
+	});
 	const line = $derived(page.data.line);
 	const run = $derived(line?.run ?? null);
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
-	const role = $derived(page.data.person?.role);
 	const finishMs = $derived(run && line?.taktS ? runEndMs(plantTime.now, run.panels - run.finished, line.taktS) : null);
 	const verdict = $derived(
 		judgeRun(
@@ -54,37 +62,42 @@
 			<table class="rows" data-testid="jobs">
 				<thead><tr><th>Job</th><th>Board</th><th class="n">Panels</th><th class="n">Finished</th><th>Ready</th><th></th></tr></thead>
 				<tbody>
-					{#each data.jobs as job (job.id)}
+					{#each data.jobs as job (`${job.id} ${job.sideId}`)}
 						{@const missing = data.missing[job.sideId] ?? []}
-						{@const running = run?.number === job.number}
+						{@const here = job.on !== null && job.on.id === run?.id}
+						{@const done = job.second ? job.waiting === 0 && job.finished > 0 : job.finished >= job.panels}
 						<tr>
-							<td class="figure font-semibold">{job.number}</td>
-							<td>{job.board} {job.revision}</td>
-							<td class="n">{job.panels}</td>
-							<td class="n">{job.finished ?? 0}</td>
+							<td class="figure font-semibold whitespace-nowrap">{job.number}</td>
+							<td>{job.board} {job.revision}, {job.side}</td>
+							<td class="n">{job.second ? job.finished + (job.waiting ?? 0) : job.panels}</td>
+							<td class="n">{job.finished}</td>
 							<td class="max-w-64 text-sm">
 								<span class="flex items-center gap-2"
-									><LevelMark level={running ? 'good' : missing.length ? 'act' : 'good'} />{running
-										? 'running'
-										: missing.length
-											? `needs ${missing.join(', ')}`
-											: (job.finished ?? 0) >= job.panels
-												? 'built'
-												: 'ready'}</span
+									><LevelMark level={job.on ? 'good' : missing.length && !done ? 'act' : 'good'} />{job.on
+										? `running on ${job.on.line}`
+										: done
+											? 'built'
+											: missing.length
+												? `needs ${missing.join(', ')}`
+												: job.second
+													? `ready: ${job.waiting} panels wait for this side`
+													: 'ready'}</span
 								>
 							</td>
 							<td class="text-right">
-								{#if running}
+								{#if here}
 									<button
-										class="btn min-h-12 border-ink bg-transparent"
-										disabled={!role || !may(role, 'run.end')}
+										class="btn min-h-12 border-ink bg-transparent whitespace-nowrap"
+										disabled={!can('run.end')}
 										onclick={() => act('POST', `/api/v1/runs/${run!.id}/end`, {}, `${job.number} ended`)}>End the run</button
 									>
-								{:else if !run && (job.finished ?? 0) < job.panels}
+								{:else if !run && !job.on && !done}
 									<button
 										class="btn min-h-12 btn-primary"
-										disabled={!role || !may(role, 'run.start') || missing.length > 0}
-										onclick={() => act('POST', '/api/v1/runs', { jobId: job.id, lineId: line?.id }, `${job.number} started`)}>Start</button
+										disabled={!can('run.start') || missing.length > 0 || job.waiting === 0}
+										onclick={() =>
+											act('POST', '/api/v1/runs', { jobId: job.id, sideId: job.sideId, lineId: line?.id }, `${job.number} started`)}
+										>Start</button
 									>
 								{/if}
 							</td>
@@ -106,6 +119,7 @@
 		{/if}
 		<form class="flex flex-col gap-2" onsubmit={create}>
 			<h2 class="border-b border-hair pb-1 font-semibold">New job</h2>
+			<DraftOffer {draft} />
 			<label class="text-sm"
 				><span class="text-soft">Job number</span><input
 					class="figure input w-full border-line bg-sheet"
@@ -117,7 +131,7 @@
 			<label class="text-sm"
 				><span class="text-soft">Board</span>
 				<select class="select w-full border-line bg-sheet" bind:value={boardRevisionId} aria-label="Board of the job">
-					{#each data.boards as board (board.label)}<option value={board.id}>{board.label}</option>{/each}
+					{#each data.boards as board (board.id)}<option value={board.id}>{board.label}</option>{/each}
 				</select></label
 			>
 			<label class="text-sm"
@@ -129,8 +143,8 @@
 					aria-label="Panels"
 				/></label
 			>
-			<button class="btn min-h-16 text-lg btn-primary" disabled={!role || !may(role, 'job.create')}>Enter the job</button>
-			{#if role && !may(role, 'job.create')}<p class="text-sm text-soft">An engineer or lead enters jobs.</p>{/if}
+			<button class="btn min-h-16 text-lg btn-primary" disabled={!can('job.create')}>Enter the job</button>
+			{#if !can('job.create')}<p class="text-sm text-soft">An engineer or lead enters jobs.</p>{/if}
 		</form>
 	</aside>
 </div>

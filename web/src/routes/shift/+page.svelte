@@ -1,19 +1,28 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
-	import { may } from '@keen-relay/core/judgement';
 	import { judgeHandOver } from '@keen-relay/core/schedule';
 	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
 	import { clockTime, dayTime } from '$lib/ui/format.ts';
+	import DraftOffer from '$lib/ui/DraftOffer.svelte';
+	import { Draft } from '$lib/ui/drafts.svelte.ts';
+	import StopReason from '$lib/ui/StopReason.svelte';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
 
 	let { data } = $props();
 	let note = $state(untrack(() => data.handOver?.note ?? ''));
+	const draft = new Draft<{ note: string }>({
+		subject: untrack(() => `hand-over.${data.lineId}.${data.shift.date}.${data.shift.name}`),
+		base: () => (data.handOver ? 'a note was kept' : 'nothing was written'),
+		changed: () => note !== (data.handOver?.note ?? ''),
+		read: () => ({ note }),
+		take: (kept) => (note = kept.note)
+	});
 	let badge = $state('');
 	let pin = $state('');
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const key = $derived({ lineId: data.lineId, date: data.shift.date, shift: data.shift.name });
-	const role = $derived(page.data.person?.role);
 	const signed = $derived(data.handOver?.outgoingName ? (data.handOver.incomingName ? 2 : 1) : 0);
 	const verdict = $derived(
 		judgeHandOver(data.shift.name, data.current, data.handOver?.outgoingName ?? null, data.handOver?.incomingName ?? null)
@@ -36,16 +45,15 @@
 			<table class="rows text-sm" data-testid="shifts">
 				<thead>
 					<tr
-						><th>Shift</th><th class="n">Printed</th><th class="n">Finished</th>{#each data.recent[0]?.yields ?? [] as y (y.step)}<th
-								class="n">{y.step}, % first pass</th
-							>{/each}<th>Handed over to</th></tr
+						><th>Shift, first pass by step</th><th class="n">Printed</th><th class="n">Finished</th
+						>{#each data.recent[0]?.yields ?? [] as y (y.step)}<th class="n">{y.step}, %</th>{/each}<th>Handed over to</th></tr
 					>
 				</thead>
 				<tbody>
 					{#each data.recent as row (`${row.date} ${row.name}`)}
 						{@const chosen = row.date === data.shift.date && row.name === data.shift.name}
 						<tr class={chosen ? 'font-semibold' : ''}>
-							<td><a class="underline" href="/shift?of={row.date}+{row.name}">{row.date} {row.name}</a></td>
+							<td class="whitespace-nowrap"><a class="underline" href="/shift?of={row.date}+{row.name}">{row.date} {row.name}</a></td>
 							<td class="n">{row.printed}</td>
 							<td class="n">{row.finished}</td>
 							{#each row.yields as y (y.step)}<td class="n" title="{y.result.passed} of {y.result.units}">{share(y)}</td>{/each}
@@ -70,23 +78,30 @@
 		</div>
 	</section>
 	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 pt-3.5 pb-3">
-		<label class="flex flex-col gap-1">
+		{#if data.current}<StopReason stops={page.data.line?.unexplained ?? []} />{/if}
+		<div class="flex flex-col gap-1">
 			<span class="font-semibold">Note to the next shift</span>
+			<DraftOffer {draft} />
 			<textarea
 				class="textarea h-36 w-full border-line bg-sheet text-base"
 				bind:value={note}
 				disabled={signed > 0}
 				aria-label="Note to the next shift"></textarea>
-		</label>
+		</div>
 		{#if signed === 0}
 			<button
 				class="btn min-h-16 border-ink bg-transparent text-lg"
-				disabled={!role || !may(role, 'handOver.write')}
+				disabled={!can('handOver.write')}
 				onclick={() => act('PUT', '/api/v1/hand-overs', { ...key, note }, 'Note kept')}
 			>
 				{data.handOver ? 'Keep the changed note' : 'Write the hand-over'}
 			</button>
 		{/if}
+		<a
+			class="btn min-h-12 border-ink bg-transparent"
+			href="/sheets/hand-over?line={data.lineId}&of={data.shift.date}+{data.shift.name}"
+			target="_blank">Hand-over sheet, PDF</a
+		>
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Signatures</h2>
 			<table class="rows">

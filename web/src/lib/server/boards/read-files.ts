@@ -1,24 +1,37 @@
 import {
+	chooseAngleRule,
+	cornerFiducials,
 	decodeText,
+	guessCircuits,
+	pinsFromNetlist,
+	placesFromCorner,
 	readBom,
+	readLayer,
+	readNetlist,
 	readOutlineLayer,
 	readPasteLayer,
 	readPositions,
 	reconcile,
 	registerToArtwork,
+	seenPoint,
+	seenRow,
 	type Aperture,
 	type BillOfMaterials,
+	type CircuitGuess,
+	type DrawnLayer,
+	type PanelLayout,
 	type PlacedRow,
 	type Reconciliation,
 	type Registration,
-	type Side,
-	type TextDecoders
+	type Side
 } from '@keen-relay/core/artwork';
 import { hasErrors, type Issue } from '@keen-relay/core/judgement';
-import { padClass, readPackage } from '@keen-relay/core/parts';
+import { padClass, readPackage, type PackageReader } from '@keen-relay/core/parts';
+import { boxOf, type Point } from '@keen-relay/core/numerics';
 import { MM_PER, type LengthUnit } from '@keen-relay/core/units';
 import type { ClassedAperture } from '$lib/model/types.ts';
 import { readSheets } from './spreadsheet.ts';
+import { strictText } from './strict-text.ts';
 
 export interface UploadedFile {
 	name: string;
@@ -30,12 +43,17 @@ export interface BoardFiles {
 	positions: UploadedFile;
 	bom: UploadedFile;
 	outline: UploadedFile | null;
+	netlist: UploadedFile | null;
+	/** Copper, mask, legend and whatever else: drawn beneath the paste. */
+	layers: UploadedFile[];
 	widthMm: number | null;
 	heightMm: number | null;
 	side: Side;
 	/** Unit and decimal sign, chosen by a person where the position file does not say. */
 	unit: LengthUnit | null;
 	decimal: '.' | ',' | null;
+	/** What a person said the paste layer is; null until asked. */
+	content: 'circuit' | 'panel' | null;
 }
 
 export interface ReadBoard {
@@ -45,21 +63,21 @@ export interface ReadBoard {
 	reconciliation: Reconciliation;
 	bom: BillOfMaterials;
 	registration: Registration | null;
+	/** Openings with a pin, and how many there are. */
+	pins: number;
+	layers: { name: string; kind: DrawnLayer['kind']; objects: number }[];
+	/** What repeated geometry says of the paste layer, in its own frame. */
+	guess: CircuitGuess;
+	/** The layer as it was read, before one circuit was cut out of a panel. */
+	whole: { outline: readonly Point[]; circuit: number | null }[] | null;
+	panel: PanelLayout | null;
 	issues: Issue[];
 	/** Nothing is kept while this is true. */
 	refused: boolean;
 }
 
-const decode: TextDecoders = (bytes, encoding) => {
-	try {
-		return new TextDecoder(encoding, { fatal: true }).decode(bytes);
-	} catch {
-		return null;
-	}
-};
-
-/** Reads the three files of one side and joins them. What could be read is returned with every issue, each naming its file. */
-export async function readBoardFiles(files: BoardFiles): Promise<ReadBoard> {
+/** Reads the files of one side and joins them. What could be read is returned with every issue, each naming its file. */
+export async function readBoardFiles(files: BoardFiles, read: PackageReader = readPackage): Promise<ReadBoard> {
 	const issues: Issue[] = [];
 	const note = (file: UploadedFile, found: readonly Issue[]) => issues.push(...found.map((issue) => ({ ...issue, file: file.name })));
 
@@ -69,7 +87,22 @@ export async function readBoardFiles(files: BoardFiles): Promise<ReadBoard> {
 	// A wrong drawing is a wrong stencil: errors of the paste layer keep the whole board out.
 	let refused = !layer || hasErrors(layer.issues);
 
-	const size = sizeOf(files, note, issues);
+	const guess = guessCircuits(layer?.apertures ?? []);
+	const cut = files.content === 'panel' && layer ? cutCircuit(files, layer.apertures, guess, note, issues) : null;
+	refused ||= files.content === 'panel' && cut === null;
+	if (files.content === null && guess.kind === 'panel') {
+		issues.push({
+			...problem(
+				files.paste.name,
+				'content',
+				`${guess.places.length} circuits`,
+				`${guess.because} Is this layer one circuit, or the whole panel? Choose.`
+			),
+			code: 'needs_content'
+		});
+		refused = true;
+	}
+	const size = cut ?? sizeOf(files, note, issues);
 	refused ||= size === null;
 
 	const positionText = textOf(files.positions, note);
@@ -82,35 +115,174 @@ export async function readBoardFiles(files: BoardFiles): Promise<ReadBoard> {
 	refused ||= bom.items.length === 0;
 
 	const shift = size?.shift ?? { x: 0, y: 0 };
-	const moved = (layer?.apertures ?? []).map((a) => movedAperture(a, shift.x, shift.y));
-	const own = (positions?.rows ?? []).filter((row) => row.side === files.side);
-	if (positions?.rows.length && own.length === 0) {
+	const own = cut ? cut.apertures : (layer?.apertures ?? []);
+	const drawn = own.map((a) => movedAperture(a, shift.x, shift.y));
+	const here = (positions?.rows ?? []).filter((row) => row.side === files.side);
+	const elsewhere = (positions?.rows ?? []).filter((row) => row.side !== files.side);
+	if (positions?.rows.length && here.length === 0) {
 		issues.push(problem(files.positions.name, 'side', files.side, `The position file has no part on the ${files.side} side.`));
 		refused = true;
 	}
-	const registered = register(own, moved, positions?.unit ?? null, files, issues);
+	const registered = register(here, drawn, positions?.unit ?? null, files, issues);
 	refused ||= registered === null;
-	const rows = registered?.rows ?? [];
-	if (size) issues.push(...offBoard(rows, size, files.positions.name));
-	const reconciliation = reconcile(rows, bom.items, moved, readPackage);
+	const widthMm = size?.widthMm ?? 0;
+	const turned =
+		files.side === 'top'
+			? { apertures: drawn, rows: registered?.rows ?? [] }
+			: asSeen(drawn, registered?.rows ?? [], widthMm, read, files, issues);
+	if (size) issues.push(...offBoard(turned.rows, size, files.positions.name));
+	const reconciliation = reconcile(turned.rows, bom.items, turned.apertures, read, elsewhere);
+	const named = classed(turned.apertures, reconciliation, read);
+	const pinned = pinsOf(files, named, shift, widthMm, note);
 	return {
-		widthMm: size?.widthMm ?? 0,
+		widthMm,
 		heightMm: size?.heightMm ?? 0,
-		apertures: classed(moved, reconciliation),
+		apertures: pinned,
 		reconciliation,
 		bom,
 		registration: registered?.registration ?? null,
+		pins: pinned.filter((a) => a.pin !== null).length,
+		layers: files.layers.map((file) => {
+			const text = textOf(file, note);
+			const other = text === null ? null : readLayer(text, file.name);
+			if (other)
+				note(
+					file,
+					other.issues.map((issue) => ({ ...issue, severity: 'warning' as const }))
+				);
+			return { name: file.name, kind: other?.kind ?? 'other', objects: other?.rings.length ?? 0 };
+		}),
+		guess,
+		whole:
+			guess.kind === 'panel' && layer ? layer.apertures.map((a, i) => ({ outline: a.outline, circuit: guess.circuitOf[i] ?? null })) : null,
+		panel: cut?.panel ?? null,
 		issues,
 		refused
 	};
 }
 
+const MOST_LISTED = 200;
+/** Room around the openings of a circuit where its own size is not typed, mm. */
+const CIRCUIT_MARGIN_MM = 2;
+
+/** One circuit cut out of a panel's layer, with the panel it came from. The panel's edge is the outline layer, or the openings' own box. */
+function cutCircuit(
+	files: BoardFiles,
+	apertures: readonly Aperture[],
+	guess: CircuitGuess,
+	note: (file: UploadedFile, found: Issue[]) => void,
+	issues: Issue[]
+) {
+	if (guess.kind !== 'panel') {
+		issues.push(problem(files.paste.name, 'content', 'panel', `No circuits repeat in this layer. ${guess.because} Choose "one circuit".`));
+		return null;
+	}
+	for (const i of guess.left.slice(0, MOST_LISTED)) {
+		const { centre, line } = apertures[i]!;
+		issues.push({
+			severity: 'warning',
+			code: 'no_circuit',
+			file: files.paste.name,
+			line,
+			field: 'opening',
+			value: String(i + 1),
+			message: `Opening ${i + 1} at ${centre.x.toFixed(2)}, ${centre.y.toFixed(2)} mm of the panel belongs to no circuit: a mark, a coupon, or a rail?`
+		});
+	}
+	const outer = files.outline ? sizeOf(files, note, issues) : null;
+	if (files.outline && !outer) return null;
+	const members = guess.members.map((i) => apertures[i]!);
+	const box = boxOf(members.flatMap((a) => a.outline));
+	const margin = (typed: number | null, drawn: number) => (typed === null ? CIRCUIT_MARGIN_MM : (typed - drawn) / 2);
+	const [mx, my] = [margin(files.widthMm, box.maxX - box.minX), margin(files.heightMm, box.maxY - box.minY)];
+	if (mx < 0 || my < 0) {
+		issues.push(
+			problem('', 'width and height', `${files.widthMm} x ${files.heightMm} mm`, 'The circuit’s openings do not fit its width and height.')
+		);
+		return null;
+	}
+	const corner = { x: box.minX - mx, y: box.minY - my };
+	const all = boxOf(apertures.flatMap((a) => a.outline));
+	const edge = outer
+		? { x: -outer.shift.x, y: -outer.shift.y, widthMm: outer.widthMm, heightMm: outer.heightMm }
+		: { x: all.minX - 5, y: all.minY - 5, widthMm: all.maxX - all.minX + 10, heightMm: all.maxY - all.minY + 10 };
+	const [widthMm, heightMm] = [box.maxX - box.minX + 2 * mx, box.maxY - box.minY + 2 * my].map((v) => Math.round(v * 1e4) / 1e4);
+	const circuits = placesFromCorner(guess, corner).map((place) => ({ ...place, x: place.x - edge.x, y: place.y - edge.y }));
+	const free = { widthMm: edge.widthMm, heightMm: edge.heightMm, circuits };
+	return {
+		widthMm: widthMm!,
+		heightMm: heightMm!,
+		shift: { x: -corner.x, y: -corner.y },
+		apertures: members.map((a, index) => ({ ...a, index })),
+		panel: { rows: 1, columns: 1, pitchXMm: 0, pitchYMm: 0, railMm: 0, fiducials: cornerFiducials(free, 5), free }
+	};
+}
+
+/** Turns a bottom side to what the machine sees: x' = W − x; the rule of its angles is chosen by test, and said. */
+function asSeen(
+	drawn: readonly Aperture[],
+	rows: readonly PlacedRow[],
+	widthMm: number,
+	read: PackageReader,
+	files: BoardFiles,
+	issues: Issue[]
+): { apertures: Aperture[]; rows: PlacedRow[] } {
+	const flip = (p: Point) => seenPoint(p, 'bottom', widthMm);
+	// A mirrored ring runs the other way round: reversed, it keeps its sense.
+	const apertures = drawn.map((a) => ({ ...a, centre: flip(a.centre), outline: a.outline.map(flip).reverse() }));
+	const bodies = rows.map((row) => ({ ...row, xMm: widthMm - row.xMm, body: read(row.packageName) }));
+	const { rule, caught } = chooseAngleRule(
+		bodies.map((row) => ({ ...row, lengthMm: row.body.lengthMm ?? 0, widthMm: row.body.widthMm ?? 0 })),
+		apertures.map((a) => a.centre)
+	);
+	const decided = new Set(Object.values(caught)).size > 1;
+	issues.push({
+		severity: 'warning',
+		code: 'angle_rule',
+		file: files.positions.name,
+		field: 'rotation',
+		value: rule,
+		message: decided
+			? `The bottom is turned to what the machine sees; angles are taken ${ANGLE_WORDS[rule]}: ${caught[rule]} openings lie under bodies turned so. Bodies look alike after half a turn: check one polarised part.`
+			: `The bottom is turned to what the machine sees; nothing tells how its angles were drawn, so they are taken ${ANGLE_WORDS[rule]}. Check one polarised part.`
+	});
+	return { apertures, rows: rows.map((row) => seenRow(row, widthMm, rule)) };
+}
+
+const ANGLE_WORDS = {
+	asSeen: 'as seen from below',
+	negate: 'as drawn through the board, with the sign turned',
+	supplement: 'as mirrored about the other axis, 180° less the angle'
+};
+
+/** Openings with the pins that a netlist gives; those of X2 attributes stand. */
+function pinsOf(
+	files: BoardFiles,
+	apertures: readonly ClassedAperture[],
+	shift: Point,
+	widthMm: number,
+	note: (file: UploadedFile, found: Issue[]) => void
+): ClassedAperture[] {
+	const text = files.netlist ? textOf(files.netlist, note) : null;
+	if (!files.netlist || text === null) return [...apertures];
+	const netlist = readNetlist(text);
+	note(files.netlist, netlist.issues);
+	const pads = netlist.pads.map((pad) => ({
+		...pad,
+		at: seenPoint({ x: pad.at.x + shift.x, y: pad.at.y + shift.y }, files.side, widthMm)
+	}));
+	const pins = pinsFromNetlist(apertures, { ...netlist, pads }, files.side);
+	return apertures.map((a, i) =>
+		a.pin === null && pins[i] ? { ...a, refDes: a.refDes ?? pins[i].refDes, pin: pins[i].pin, net: a.net ?? pins[i].net } : a
+	);
+}
+
 /** Each opening with its part and the class of its limits. */
-function classed(apertures: readonly Aperture[], { parts, partOfAperture }: Reconciliation): ClassedAperture[] {
-	const packages = new Map(parts.map((part) => [part.refDes, readPackage(part.packageName)]));
+function classed(apertures: readonly Aperture[], { parts, partOfAperture }: Reconciliation, read: PackageReader): ClassedAperture[] {
+	const packages = new Map(parts.map((part) => [part.refDes, read(part.packageName)]));
 	return apertures.map((a, i) => {
 		const refDes = partOfAperture[i] ?? null;
-		const body = packages.get(refDes ?? '') ?? readPackage('');
+		const body = packages.get(refDes ?? '') ?? read('');
 		return { ...a, refDes, padClass: padClass(body, a.widthMm) };
 	});
 }
@@ -120,7 +292,7 @@ function problem(file: string, field: string, value: string, message: string): I
 }
 
 function textOf(file: UploadedFile, note: (file: UploadedFile, found: Issue[]) => void): string | null {
-	const decoded = decodeText(file.bytes, decode);
+	const decoded = decodeText(file.bytes, strictText);
 	if ('text' in decoded) return decoded.text;
 	note(file, [decoded]);
 	return null;

@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { panelGeometry, type PanelLayout } from '@keen-relay/core/artwork';
+import { panelGeometry, type PanelLayout, type Side } from '@keen-relay/core/artwork';
 import { planLine, type LinePlan, judgeTakt, ovenHeadwayS, type Stage } from '@keen-relay/core/balance';
 import type { Verdict } from '@keen-relay/core/judgement';
 import { boardSpots, checkProfile, type OvenRecipe, type PasteWindow } from '@keen-relay/core/reflow';
@@ -9,22 +9,32 @@ import { boardSide } from '../db/boards.ts';
 import { announce, db, type Trx } from '../db/index.ts';
 import type { StationSpec } from '../db/schema.ts';
 import { plantNow } from '../line/clock.ts';
-import { logAction } from '../people/log.ts';
+import { logAction, type Actor } from '../people/log.ts';
+import { packageReader } from './packages.ts';
 import { namedOpenings } from '$lib/model/openings.ts';
 
 type RevisedTable = 'stencil' | 'placementProgram' | 'ovenRecipe';
 
-/** The next revision, and everything released before is retired: a released row is never changed. */
-async function nextRevision(trx: Trx, table: RevisedTable, sideId: number, lineId: number | null): Promise<number> {
+/** The next revision, and everything released before is retired: a released row is never changed.
+ * @returns its number, and the row that was released until now
+ */
+async function nextRevision(
+	trx: Trx,
+	table: RevisedTable,
+	sideId: number,
+	lineId: number | null
+): Promise<{ revision: number; previousId: number | null }> {
 	const name = { stencil: 'stencil', placementProgram: 'placement_program', ovenRecipe: 'oven_recipe' }[table];
 	const onLine = lineId === null ? sql`` : sql`and line_id = ${lineId}`;
-	await sql`update ${sql.table(name)} set status = 'retired' where board_side_id = ${sideId} ${onLine} and status = 'released'`.execute(
+	const retired = await sql<{
+		id: number;
+	}>`update ${sql.table(name)} set status = 'retired' where board_side_id = ${sideId} ${onLine} and status = 'released' returning id`.execute(
 		trx
 	);
 	const last = await sql<{
 		n: number;
 	}>`select coalesce(max(revision), 0) as n from ${sql.table(name)} where board_side_id = ${sideId} ${onLine}`.execute(trx);
-	return (last.rows[0]?.n ?? 0) + 1;
+	return { revision: (last.rows[0]?.n ?? 0) + 1, previousId: retired.rows[0]?.id ?? null };
 }
 
 async function sideOrRefuse(sideId: number) {
@@ -32,24 +42,24 @@ async function sideOrRefuse(sideId: number) {
 }
 
 async function release<T extends RevisedTable>(
-	personId: string,
+	actor: Actor,
 	table: T,
 	sideId: number,
 	lineId: number | null,
 	action: 'stencil.release' | 'program.release' | 'recipe.release',
 	say: (revision: number) => string,
 	row: object
-): Promise<{ id: number; revision: number }> {
+): Promise<{ id: number; revision: number; actionId: number }> {
 	const createdAt = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
-		const revision = await nextRevision(trx, table, sideId, lineId);
+		const { revision, previousId } = await nextRevision(trx, table, sideId, lineId);
 		const values = {
 			boardSideId: sideId,
 			...(lineId === null ? {} : { lineId }),
 			...row,
 			revision,
 			status: 'released',
-			createdBy: personId,
+			createdBy: actor.id,
 			createdAt
 		};
 		const { id } = await trx
@@ -57,17 +67,17 @@ async function release<T extends RevisedTable>(
 			.values(values as never)
 			.returning('id')
 			.executeTakeFirstOrThrow();
-		await logAction(trx, personId, action, say(revision));
+		const actionId = await logAction(trx, actor, action, say(revision), { kind: 'release', table, id, previousId }, lineId);
 		await announce(trx, 'boards');
-		return { id, revision };
+		return { id, revision, actionId };
 	});
 }
 
 /** Releases a stencil at one foil. Its verdict is kept with it, whatever it says: a person decided. */
-export async function releaseStencil(personId: string, sideId: number, foilUm: number, wall: Wall) {
+export async function releaseStencil(actor: Actor, sideId: number, foilUm: number, wall: Wall) {
 	const side = await sideOrRefuse(sideId);
 	const { verdict } = checkStencil(namedOpenings(side.apertures), foilUm / 1000, wall);
-	return release(personId, 'stencil', sideId, null, 'stencil.release', (r) => `${side.name} stencil ${r}, ${foilUm} µm`, {
+	return release(actor, 'stencil', sideId, null, 'stencil.release', (r) => `${side.name} ${side.side}, stencil ${r}, ${foilUm} µm`, {
 		foilUm,
 		wall,
 		verdict: JSON.stringify(verdict)
@@ -84,13 +94,13 @@ export async function planFor(sideId: number, lineId: number): Promise<LinePlan>
 	const [side, stations] = await Promise.all([sideOrRefuse(sideId), stationsOf(lineId)]);
 	const placers = stations.flatMap((station) => (station.spec.placer ? [{ ...station.spec.placer, name: station.name }] : []));
 	if (placers.length === 0) return refuse('line', lineId, 'This line has no placer.');
-	return planLine(side.parts, side, side.panel, placers);
+	return planLine(side.parts, panelGeometry(side, side.panel, side.side), placers, await packageReader());
 }
 
-export async function releaseProgram(personId: string, sideId: number, lineId: number) {
+export async function releaseProgram(actor: Actor, sideId: number, lineId: number) {
 	const side = await sideOrRefuse(sideId);
 	const plan = await planFor(sideId, lineId);
-	return release(personId, 'placementProgram', sideId, lineId, 'program.release', (r) => `${side.name} program ${r}`, {
+	return release(actor, 'placementProgram', sideId, lineId, 'program.release', (r) => `${side.name} ${side.side}, program ${r}`, {
 		plan: JSON.stringify(plan)
 	});
 }
@@ -101,14 +111,14 @@ async function pasteById(pasteId: number): Promise<{ id: number; name: string; w
 }
 
 /** Releases an oven recipe. One that breaks the paste's window is refused: it must not be run. */
-export async function releaseRecipe(personId: string, sideId: number, lineId: number, pasteId: number, recipe: OvenRecipe) {
+export async function releaseRecipe(actor: Actor, sideId: number, lineId: number, pasteId: number, recipe: OvenRecipe) {
 	const [side, stations, paste] = await Promise.all([sideOrRefuse(sideId), stationsOf(lineId), pasteById(pasteId)]);
 	const oven = stations.find((station) => station.spec.oven)?.spec.oven;
 	if (!oven) return refuse('line', lineId, 'This line has no oven.');
-	const check = checkProfile(oven, recipe, boardSpots(side.build, side.parts, oven), paste.window);
+	const check = checkProfile(oven, recipe, boardSpots(side.build, side.parts, oven, await packageReader()), paste.window);
 	if (check.usePct > 100)
 		return refuse('recipe', `${recipe.setC.join(' ')}, ${recipe.beltCmPerMin} cm/min`, `Not released. ${check.verdict.statement}`);
-	return release(personId, 'ovenRecipe', sideId, lineId, 'recipe.release', (r) => `${side.name} oven recipe ${r}`, {
+	return release(actor, 'ovenRecipe', sideId, lineId, 'recipe.release', (r) => `${side.name} ${side.side}, oven recipe ${r}`, {
 		pasteId,
 		recipe: JSON.stringify(recipe),
 		usePct: Number.isFinite(check.usePct) ? check.usePct : null,
@@ -119,11 +129,11 @@ export async function releaseRecipe(personId: string, sideId: number, lineId: nu
 /** Stages of a line for one side: what each takes for a panel, s. */
 export function stagesOf(
 	stations: readonly { role: string; name: string; spec: StationSpec }[],
-	side: { widthMm: number; heightMm: number; panel: PanelLayout },
+	board: { widthMm: number; heightMm: number; panel: PanelLayout; side: Side },
 	plan: LinePlan | null,
 	beltCmPerMin: number | null
 ): Stage[] {
-	const panel = panelGeometry(side, side.panel);
+	const panel = panelGeometry(board, board.panel, board.side);
 	return stations.flatMap((station): Stage[] => {
 		if (station.role === 'place') {
 			const machine = plan?.machines.find((m) => m.machine === station.name);

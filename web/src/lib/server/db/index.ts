@@ -2,6 +2,7 @@ import { CamelCasePlugin, Kysely, Migrator, PostgresDialect, sql, type Transacti
 import pg from 'pg';
 import { env } from '$env/dynamic/private';
 import * as first from './migrations/0001-from-files-to-hand-over.ts';
+import * as second from './migrations/0002-people-machines-two-sides.ts';
 import type { Database } from './schema.ts';
 
 // Dates without a time are calendar days, not instants; counts and sums fit a double.
@@ -9,7 +10,7 @@ pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 pg.types.setTypeParser(pg.types.builtins.NUMERIC, Number);
 
-export const pool = new pg.Pool({ connectionString: env.DATABASE_URL, max: 10 });
+export const pool = new pg.Pool({ connectionString: env.DATABASE_URL, max: 10, connectionTimeoutMillis: 4000 });
 
 /** An idle connection that drops is reported here; the pool opens another one for the next query. */
 pool.on('error', (error) => console.error(`database connection lost: ${error.message}`));
@@ -27,7 +28,7 @@ export async function migrate(): Promise<void> {
 	const bare = new Kysely<unknown>({ dialect: new PostgresDialect({ pool }) });
 	const migrator = new Migrator({
 		db: bare,
-		provider: { getMigrations: async () => ({ '0001-from-files-to-hand-over': first }) }
+		provider: { getMigrations: async () => ({ '0001-from-files-to-hand-over': first, '0002-people-machines-two-sides': second }) }
 	});
 	const { error, results } = await migrator.migrateToLatest();
 	for (const result of results ?? []) console.log(`migration ${result.migrationName}: ${result.status}`);
@@ -39,4 +40,4 @@ export async function announce(trx: Db | Trx, topic: Topic): Promise<void> {
 	await sql`select pg_notify('live', ${topic})`.execute(trx);
 }
 
-export type Topic = 'line' | 'results' | 'boards' | 'runs' | 'shift';
+export type Topic = 'line' | 'results' | 'boards' | 'runs' | 'shift' | 'people' | 'machines';

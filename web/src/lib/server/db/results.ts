@@ -5,9 +5,10 @@ import { db } from './index.ts';
 export function prints(runId: number, most: number) {
 	return db
 		.selectFrom('print')
-		.innerJoin('panel', 'panel.id', 'print.panelId')
+		.innerJoin('panelPass', 'panelPass.id', 'print.passId')
+		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
 		.select(['panel.serial', 'print.printedAt', 'print.stroke', 'print.printsSinceWipe', 'print.cycleS', 'print.printAttempt'])
-		.where('panel.runId', '=', runId)
+		.where('panelPass.runId', '=', runId)
 		.orderBy('print.printedAt', 'desc')
 		.limit(most)
 		.execute();
@@ -17,10 +18,11 @@ export function prints(runId: number, most: number) {
 export async function pasteSeries(runId: number, most: number) {
 	const rows = await db
 		.selectFrom('pasteSummary')
-		.innerJoin('panel', 'panel.id', 'pasteSummary.panelId')
+		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
+		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
 		.selectAll('pasteSummary')
 		.select('panel.serial')
-		.where('panel.runId', '=', runId)
+		.where('panelPass.runId', '=', runId)
 		.orderBy('pasteSummary.measuredAt', 'desc')
 		.limit(most)
 		.execute();
@@ -28,13 +30,13 @@ export async function pasteSeries(runId: number, most: number) {
 }
 
 /** Readings of one panel's inspection, block after block. */
-export function panelReadings(sideId: number, panelId: number, measuredAt: Date) {
+export function panelReadings(sideId: number, passId: number, measuredAt: Date) {
 	return db
 		.selectFrom('pasteReading')
 		.select(['block', 'volume', 'height', 'area', 'offsetX', 'offsetY'])
 		.where('boardSideId', '=', sideId)
 		.where('measuredAt', '=', measuredAt)
-		.where('panelId', '=', panelId)
+		.where('passId', '=', passId)
 		.orderBy('block')
 		.execute();
 }
@@ -43,12 +45,13 @@ export function panelReadings(sideId: number, panelId: number, measuredAt: Date)
 export function padHistory(sideId: number, block: number, index: number, runId: number, from: Date) {
 	return db
 		.selectFrom('pasteReading')
-		.innerJoin('panel', 'panel.id', 'pasteReading.panelId')
+		.innerJoin('panelPass', 'panelPass.id', 'pasteReading.passId')
+		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
 		.select(['panel.serial', 'pasteReading.measuredAt', sql<number>`paste_reading.volume[${index + 1}] / 10.0`.as('volumePct')])
 		.where('pasteReading.boardSideId', '=', sideId)
 		.where('pasteReading.block', '=', block)
 		.where('pasteReading.measuredAt', '>=', from)
-		.where('panel.runId', '=', runId)
+		.where('panelPass.runId', '=', runId)
 		.orderBy('pasteReading.measuredAt', 'desc')
 		.limit(200)
 		.execute();
@@ -58,17 +61,17 @@ export function padHistory(sideId: number, block: number, index: number, runId: 
 export async function visits(stationId: number, filter: { runId: number } | { from: Date; to: Date }) {
 	let query = db
 		.selectFrom('inspectionVisit')
-		.innerJoin('panel', 'panel.id', 'inspectionVisit.panelId')
-		.select(['inspectionVisit.panelId', 'inspectionVisit.circuit', 'inspectionVisit.startedAt', 'inspectionVisit.result'])
+		.innerJoin('panelPass', 'panelPass.id', 'inspectionVisit.passId')
+		.select(['inspectionVisit.passId', 'inspectionVisit.circuit', 'inspectionVisit.startedAt', 'inspectionVisit.result'])
 		.where('inspectionVisit.stationId', '=', stationId)
 		.where('inspectionVisit.result', '!=', 'abort');
 	query =
 		'runId' in filter
-			? query.where('panel.runId', '=', filter.runId)
+			? query.where('panelPass.runId', '=', filter.runId)
 			: query.where('inspectionVisit.startedAt', '>=', filter.from).where('inspectionVisit.startedAt', '<', filter.to);
 	const rows = await query.execute();
 	return rows.map((row) => ({
-		unit: `${row.panelId}/${row.circuit}`,
+		unit: `${row.passId}/${row.circuit}`,
 		startedAt: row.startedAt.getTime(),
 		passed: row.result === 'pass'
 	}));
@@ -79,7 +82,8 @@ export function calls(stationId: number, filter: { runId: number } | { from: Dat
 	const query = db
 		.selectFrom('inspectionCall')
 		.innerJoin('inspectionVisit', 'inspectionVisit.id', 'inspectionCall.visitId')
-		.innerJoin('panel', 'panel.id', 'inspectionVisit.panelId')
+		.innerJoin('panelPass', 'panelPass.id', 'inspectionVisit.passId')
+		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
 		.select([
 			'inspectionCall.refDes',
 			'inspectionCall.pin',
@@ -92,7 +96,7 @@ export function calls(stationId: number, filter: { runId: number } | { from: Dat
 		.where('inspectionVisit.stationId', '=', stationId)
 		.orderBy('inspectionVisit.startedAt', 'desc');
 	return 'runId' in filter
-		? query.where('panel.runId', '=', filter.runId).execute()
+		? query.where('panelPass.runId', '=', filter.runId).execute()
 		: query.where('inspectionVisit.startedAt', '>=', filter.from).where('inspectionVisit.startedAt', '<', filter.to).execute();
 }
 
@@ -101,7 +105,7 @@ export async function placementStats(stationId: number, runId: number) {
 	const row = await sql<{ panels: number; cycleS: number | null; lost: number }>`
 		with latest as (
 			select r.cycle_s, (select coalesce(sum(value::int), 0) from jsonb_each_text(r.lost)) as lost
-			from placement_report r join panel p on p.id = r.panel_id
+			from placement_report r join panel_pass p on p.id = r.pass_id
 			where r.station_id = ${stationId} and p.run_id = ${runId} order by r.placed_at desc limit 30)
 		select count(*)::int as panels, avg(cycle_s)::real as "cycleS", coalesce(sum(lost), 0)::int as lost from latest`.execute(db);
 	return row.rows[0]!;
@@ -127,7 +131,7 @@ export async function reels(runId: number) {
 		cross join lateral (
 			select count(*)::int as panels, coalesce(sum((r.lost ->> f.slot::text)::int), 0)::int as lost
 			from placement_report r where r.station_id = f.station_id and r.placed_at >= f.loaded_at
-				and r.panel_id in (select id from panel where run_id = f.run_id)) used
+				and r.pass_id in (select id from panel_pass where run_id = f.run_id)) used
 		where f.run_id = ${runId} order by f.station_id, f.slot, f.loaded_at desc`.execute(db);
 	return rows.rows;
 }
@@ -136,9 +140,10 @@ export async function reels(runId: number) {
 export function ovenPasses(runId: number, most: number) {
 	return db
 		.selectFrom('ovenPass')
-		.innerJoin('panel', 'panel.id', 'ovenPass.panelId')
+		.innerJoin('panelPass', 'panelPass.id', 'ovenPass.passId')
+		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
 		.select(['panel.serial', 'ovenPass.enteredAt', 'ovenPass.leftAt', 'ovenPass.zoneC', 'ovenPass.beltCmPerMin'])
-		.where('panel.runId', '=', runId)
+		.where('panelPass.runId', '=', runId)
 		.orderBy('ovenPass.leftAt', 'desc')
 		.limit(most)
 		.execute();

@@ -1,12 +1,12 @@
 import type { ColumnType, Generated } from 'kysely';
 import type { BillOfMaterials, BoardPart, Finding, PanelLayout, Side } from '@keen-relay/core/artwork';
 import type { LinePlan } from '@keen-relay/core/balance';
-import type { Issue, Role, Verdict } from '@keen-relay/core/judgement';
-import type { PadClass } from '@keen-relay/core/parts';
+import type { Action, Approval, Issue, Role, Verdict } from '@keen-relay/core/judgement';
+import type { PackageField, PadClass } from '@keen-relay/core/parts';
 import type { PlacerSpec } from '@keen-relay/core/placement';
-import type { BoardBuild, Oven, OvenRecipe, PasteWindow } from '@keen-relay/core/reflow';
-import type { ShiftPattern } from '@keen-relay/core/schedule';
-import type { ClassedAperture, StationRole, StationState } from '$lib/model/types.ts';
+import type { BoardBuild, Oven, OvenRecipe, PasteWindow, ProfileLog } from '@keen-relay/core/reflow';
+import type { ShiftPattern, StopReason } from '@keen-relay/core/schedule';
+import type { ClassedAperture, StationRole, StationState, Undo } from '$lib/model/types.ts';
 
 /** jsonb: read as it is, written as text. */
 type Json<T> = ColumnType<T, string, string>;
@@ -83,7 +83,7 @@ interface BoardSide {
 interface BoardFile {
 	id: Generated<number>;
 	boardSideId: number;
-	kind: 'paste' | 'positions' | 'bom' | 'outline';
+	kind: 'paste' | 'positions' | 'bom' | 'outline' | 'netlist' | 'layer';
 	name: string;
 	sha256: string;
 	content: Buffer;
@@ -134,6 +134,7 @@ interface Job {
 	panels: number;
 	createdBy: string;
 	createdAt: Time;
+	withdrawnAt: Time | null;
 }
 
 interface Run {
@@ -153,6 +154,13 @@ interface Run {
 interface Panel {
 	id: Generated<number>;
 	serial: string;
+	jobId: number;
+}
+
+/** A panel on its way through a line for one side: a two-sided panel has two of them. */
+interface PanelPass {
+	id: Generated<number>;
+	panelId: number;
 	runId: number;
 	/** Station it was last reported from; null once it left the line. */
 	stationId: number | null;
@@ -162,7 +170,7 @@ interface Panel {
 
 interface Print {
 	id: Generated<number>;
-	panelId: number;
+	passId: number;
 	printAttempt: number;
 	printedAt: Time;
 	stroke: 'F' | 'R';
@@ -174,7 +182,7 @@ interface PasteReading {
 	boardSideId: number;
 	block: number;
 	measuredAt: Time;
-	panelId: number;
+	passId: number;
 	printAttempt: number;
 	inspectionAttempt: number;
 	volume: number[];
@@ -185,7 +193,7 @@ interface PasteReading {
 }
 
 interface PasteSummary {
-	panelId: number;
+	passId: number;
 	printAttempt: number;
 	inspectionAttempt: number;
 	measuredAt: Time;
@@ -210,7 +218,7 @@ interface PasteClassDay {
 
 interface PlacementReport {
 	id: Generated<number>;
-	panelId: number;
+	passId: number;
 	stationId: number;
 	placedAt: Time;
 	cycleS: number;
@@ -232,7 +240,7 @@ interface FeederLoad {
 
 interface OvenPass {
 	id: Generated<number>;
-	panelId: number;
+	passId: number;
 	stationId: number;
 	enteredAt: Time;
 	leftAt: Time;
@@ -242,7 +250,7 @@ interface OvenPass {
 
 interface InspectionVisit {
 	id: Generated<number>;
-	panelId: number;
+	passId: number;
 	stationId: number;
 	circuit: number;
 	attempt: number;
@@ -275,6 +283,106 @@ interface MessageQuarantine {
 	raw: string;
 	reason: string;
 	conflict: boolean;
+	source: string | null;
+	state: Generated<'open' | 'readmitted' | 'dismissed'>;
+	settledBy: string | null;
+	settledAt: Time | null;
+	/** What was admitted in its place. */
+	corrected: string | null;
+}
+
+/** received = accepted + duplicates + quarantined, always. */
+interface MessageSource {
+	source: string;
+	received: number;
+	accepted: number;
+	duplicates: number;
+	quarantined: number;
+	lastAt: Time;
+}
+
+interface MachineToken {
+	id: Generated<number>;
+	name: string;
+	hash: string;
+	createdBy: string | null;
+	createdAt: Time;
+	revokedBy: string | null;
+	revokedAt: Time | null;
+	usedAt: Time | null;
+}
+
+/** A shared screen beside the line; times are real time, not the plant's. */
+interface StationPc {
+	id: Generated<number>;
+	name: string;
+	lineId: number | null;
+	hash: string;
+	createdBy: string;
+	createdAt: Time;
+	revokedAt: Time | null;
+	/** Whose badge was shown last. */
+	personId: string | null;
+	seenAt: Time | null;
+}
+
+/** Where a lead has changed what the table in core says. */
+interface ActionRule {
+	action: Action;
+	roles: Role[];
+	approval: Approval;
+	setBy: string;
+	setAt: Time;
+}
+
+interface Draft {
+	personId: string;
+	subject: string;
+	content: Json<unknown>;
+	/** What stood when the draft was begun, in words. */
+	base: string;
+	savedAt: Time;
+}
+
+interface Stop {
+	id: Generated<number>;
+	stationId: number;
+	runId: number | null;
+	fromAt: Time;
+	toAt: Time | null;
+	machineReason: string | null;
+}
+
+interface StopReasonRow {
+	id: Generated<number>;
+	stopId: number;
+	reason: StopReason;
+	personId: string;
+	at: Time;
+	withdrawn: Generated<boolean>;
+}
+
+interface ProfileLogRow {
+	id: Generated<number>;
+	boardSideId: number;
+	lineId: number;
+	name: string;
+	/** What the oven was set to. */
+	recipe: Json<OvenRecipe>;
+	log: Json<ProfileLog>;
+	content: Buffer;
+	createdBy: string;
+	createdAt: Time;
+}
+
+interface PackageFact {
+	id: Generated<number>;
+	packageName: string;
+	field: PackageField;
+	value: number | null;
+	source: string;
+	setBy: string;
+	setAt: Time;
 }
 
 interface HandOver {
@@ -294,8 +402,15 @@ interface ActionLog {
 	id: Generated<number>;
 	at: Time;
 	personId: string;
-	action: string;
+	action: Action;
 	subject: string;
+	approvedBy: string | null;
+	stationPc: string | null;
+	/** Set where it concerns one line only. */
+	lineId: number | null;
+	/** What it takes to reverse it. */
+	undo: Json<Undo> | null;
+	reverses: number | null;
 }
 
 interface User {
@@ -320,6 +435,7 @@ export interface Database {
 	job: Job;
 	run: Run;
 	panel: Panel;
+	panelPass: PanelPass;
 	print: Print;
 	pasteReading: PasteReading;
 	pasteSummary: PasteSummary;
@@ -333,5 +449,14 @@ export interface Database {
 	messageQuarantine: MessageQuarantine;
 	handOver: HandOver;
 	actionLog: ActionLog;
+	messageSource: MessageSource;
+	machineToken: MachineToken;
+	stationPc: StationPc;
+	actionRule: ActionRule;
+	draft: Draft;
+	stop: Stop;
+	stopReason: StopReasonRow;
+	profileLog: ProfileLogRow;
+	packageFact: PackageFact;
 	user: User;
 }

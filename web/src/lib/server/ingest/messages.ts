@@ -1,3 +1,4 @@
+import { PAD_CLASSES } from '@keen-relay/core/parts';
 import { z } from 'zod';
 
 const int16 = z.array(z.number().min(-3276).max(3276));
@@ -45,6 +46,30 @@ export const message = z.discriminatedUnion('type', [
 		areaPct: int16,
 		offsetXUm: z.array(z.number().min(-30000).max(30000)),
 		offsetYUm: z.array(z.number().min(-30000).max(30000))
+	}),
+	z.object({
+		...common,
+		/** What is left of an inspection whose pad readings were not kept: an older day, or a machine that sends no more. */
+		type: z.literal('paste_summary'),
+		panel,
+		printAttempt: attempt,
+		inspectionAttempt: attempt,
+		classes: z
+			.array(
+				z.object({
+					padClass: z.enum(PAD_CLASSES),
+					pads: z.int().positive(),
+					fails: z.int().nonnegative(),
+					warnings: z.int().nonnegative(),
+					meanVolumePct: z.number().min(0).max(3276),
+					sdVolumePct: z.number().min(0).max(3276)
+				})
+			)
+			.min(1),
+		worst: z
+			.array(z.object({ pad: z.int().nonnegative(), code: z.string().min(1).max(40), volumePct: z.number().min(-3276).max(3276) }))
+			.max(60)
+			.default([])
 	}),
 	z.object({
 		...common,

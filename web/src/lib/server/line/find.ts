@@ -25,7 +25,8 @@ export async function find(scan: string): Promise<Found> {
 		ok: false,
 		what: `No: ${scan.trim().slice(0, 40)} is not known`,
 		why: 'No panel, reel, job or badge has this code.',
-		href: null
+		href: null,
+		badge: null
 	};
 }
 
@@ -33,13 +34,18 @@ async function findCode(code: string): Promise<Found | null> {
 	if (code === '') return null;
 	const panel = await db
 		.selectFrom('panel')
-		.innerJoin('run', 'run.id', 'panel.runId')
-		.innerJoin('job', 'job.id', 'run.jobId')
+		.innerJoin('job', 'job.id', 'panel.jobId')
 		.select(['panel.serial', 'job.number'])
 		.where('panel.serial', '=', code)
 		.executeTakeFirst();
 	if (panel)
-		return { ok: true, what: `Panel ${panel.serial}`, why: `of job ${panel.number}`, href: `/panels/${encodeURIComponent(panel.serial)}` };
+		return {
+			ok: true,
+			what: `Panel ${panel.serial}`,
+			why: `of job ${panel.number}`,
+			href: `/panels/${encodeURIComponent(panel.serial)}`,
+			badge: null
+		};
 	const reel = await db
 		.selectFrom('feederLoad')
 		.innerJoin('station', 'station.id', 'feederLoad.stationId')
@@ -52,11 +58,19 @@ async function findCode(code: string): Promise<Found | null> {
 			ok: true,
 			what: `Reel of ${reel.partNumber}`,
 			why: `loaded on ${reel.name}, slot ${reel.slot}`,
-			href: `/line/${reel.lineId}/place/${reel.id}?slot=${reel.slot}`
+			href: `/line/${reel.lineId}/place/${reel.id}?slot=${reel.slot}`,
+			badge: null
 		};
 	const job = await db.selectFrom('job').select(['number', 'panels']).where('number', '=', code).executeTakeFirst();
-	if (job) return { ok: true, what: `Job ${job.number}`, why: `${job.panels} panels`, href: `/runs?job=${encodeURIComponent(job.number)}` };
+	if (job)
+		return {
+			ok: true,
+			what: `Job ${job.number}`,
+			why: `${job.panels} panels`,
+			href: `/runs?job=${encodeURIComponent(job.number)}`,
+			badge: null
+		};
 	const person = await db.selectFrom('user').select(['name', 'role']).where('username', '=', code.toLowerCase()).executeTakeFirst();
-	if (person) return { ok: true, what: person.name, why: person.role, href: null };
+	if (person) return { ok: true, what: person.name, why: person.role, href: null, badge: code.toLowerCase() };
 	return null;
 }

@@ -3,8 +3,8 @@ import { calls } from '../db/results.ts';
 import { stationPage } from './station-page.ts';
 
 /** What fails where, of the run that is on: for the optical and the in-circuit page alike. */
-export async function inspectionPage(lineParam: string, role: 'optical' | 'inCircuit', url: URL) {
-	const { side, run, station } = await stationPage(lineParam, role, url);
+export async function inspectionPage(lineParam: string, role: 'optical' | 'inCircuit', url: URL, stationParam?: string) {
+	const { side, run, station } = await stationPage(lineParam, role, url, stationParam);
 	const found = run ? await calls(station.id, { runId: run.id }) : [];
 	return { side: run ? side : null, station, latest: found.slice(0, 40), ...countFails(found), total: found.length };
 }

@@ -25,7 +25,7 @@ export async function setUp(lineId: number, asked: string | null) {
 		heightMm,
 		build,
 		panel,
-		geometry: panelGeometry(row, panel),
+		geometry: panelGeometry(row, panel, face),
 		running: run?.boardSideId === id
 	};
 	return { sides, side, parts: row.parts, run, stations, ready: await released(id, lineId) };

@@ -8,6 +8,7 @@ import type { StationRole, Tile } from '$lib/model/types.ts';
 import { currentRun } from '../runs/start-run.ts';
 import { plantNow } from './clock.ts';
 import { plantInfo } from './plant.ts';
+import { stopsOf, type StopRow } from '../shift/stops.ts';
 import { summarise, type CurrentRun, type StationSummary } from './station-summary.ts';
 
 const STATION_PATH: Record<StationRole, string> = {
@@ -19,6 +20,9 @@ const STATION_PATH: Record<StationRole, string> = {
 	inCircuit: 'in-circuit'
 };
 
+/** Roles that a line may have several stations of: their pages are known by number. */
+const MANY = new Set<StationRole>(['place', 'optical']);
+
 export interface LineNow {
 	id: number;
 	name: string;
@@ -27,21 +31,24 @@ export interface LineNow {
 	run: CurrentRun | null;
 	taktS: number | null;
 	due: Due[];
+	/** Stops of this shift that ask for a reason, the latest first. */
+	unexplained: StopRow[];
 }
 
 /** The line as the strip shows it: every station's state, number and next need, the run, and what is due. */
 export async function lineNow(lineId: number): Promise<LineNow | null> {
 	const line = await db.selectFrom('line').selectAll().where('id', '=', lineId).executeTakeFirst();
 	if (!line) return null;
-	const [stations, run, counts] = await Promise.all([
+	const [stations, run, counts, unexplained] = await Promise.all([
 		stationsOf(lineId),
 		currentRun(lineId),
 		db
-			.selectFrom('panel')
+			.selectFrom('panelPass')
 			.select(({ fn }) => ['stationId', fn.countAll<number>().as('panels')])
 			.where('stationId', 'is not', null)
 			.groupBy('stationId')
-			.execute()
+			.execute(),
+		unexplainedStops(lineId)
 	]);
 	const summaries: Record<number, StationSummary> = {};
 	await Promise.all(stations.map(async (station) => (summaries[station.id] = await summarise(station, run))));
@@ -53,7 +60,7 @@ export async function lineNow(lineId: number): Promise<LineNow | null> {
 			stationId: station.id,
 			role: station.role,
 			name: station.name,
-			href: `/line/${lineId}/${path}${station.role === 'place' ? `/${station.id}` : ''}`,
+			href: `/line/${lineId}/${path}${MANY.has(station.role) ? `/${station.id}` : ''}`,
 			state: station.state,
 			level: station.state === 'stopped' ? 'stopped' : verdict.level,
 			figure,
@@ -63,7 +70,7 @@ export async function lineNow(lineId: number): Promise<LineNow | null> {
 			dueAtMs: due.find((entry) => entry.station === station.name)?.atMs ?? null
 		};
 	});
-	return { id: line.id, name: line.name, tiles, summaries, run, taktS, due };
+	return { id: line.id, name: line.name, tiles, summaries, run, taktS, due, unexplained };
 }
 
 async function dueOf(lineId: number, run: CurrentRun, stations: Awaited<ReturnType<typeof stationsOf>>) {
@@ -97,6 +104,15 @@ async function dueOf(lineId: number, run: CurrentRun, stations: Awaited<ReturnTy
 async function dueWithoutRun(lineId: number): Promise<Due[]> {
 	const shift = await shiftState(lineId);
 	return nextUp(shift.nowMs, { taktS: 0, panelsToGo: 0, reels: [], shiftEndMs: shift.endMs, handOverSigned: shift.signed });
+}
+
+/** Stops of this shift that nobody has explained. */
+async function unexplainedStops(lineId: number): Promise<StopRow[]> {
+	const [nowMs, plant] = await Promise.all([plantNow(), plantInfo()]);
+	const shift = shiftAt(nowMs, plant.shifts, plant.timeZone);
+	if (!shift) return [];
+	const stops = await stopsOf(lineId, new Date(shift.startMs), new Date(nowMs));
+	return stops.filter((stop) => stop.reason === null).reverse();
 }
 
 /** When the shift ends and whether its hand-over bears both signatures. */

@@ -1,32 +1,34 @@
 import { db } from '../db/index.ts';
 
-/** All that is known of a panel: its run with every revision, prints, paste, placements with the reels that fed them, oven, inspections. */
+/** All that is known of a panel: each pass through a line with its run and every revision, prints, paste, placements with the reels that fed
+ * them, oven and inspections. A two-sided panel has two passes.
+ */
 export async function panelStory(serial: string) {
 	const panel = await db
 		.selectFrom('panel')
-		.innerJoin('run', 'run.id', 'panel.runId')
-		.innerJoin('job', 'job.id', 'run.jobId')
-		.innerJoin('line', 'line.id', 'run.lineId')
+		.innerJoin('job', 'job.id', 'panel.jobId')
 		.innerJoin('boardRevision', 'boardRevision.id', 'job.boardRevisionId')
+		.select(['panel.id', 'panel.serial', 'job.number as job', 'boardRevision.name as board', 'boardRevision.revision as boardRevision'])
+		.where('panel.serial', '=', serial)
+		.executeTakeFirst();
+	if (!panel) return null;
+	const passes = await db
+		.selectFrom('panelPass')
+		.innerJoin('run', 'run.id', 'panelPass.runId')
+		.innerJoin('line', 'line.id', 'run.lineId')
 		.innerJoin('boardSide', 'boardSide.id', 'run.boardSideId')
 		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
 		.innerJoin('placementProgram', 'placementProgram.id', 'run.placementProgramId')
 		.innerJoin('ovenRecipe', 'ovenRecipe.id', 'run.ovenRecipeId')
-		.leftJoin('station', 'station.id', 'panel.stationId')
+		.leftJoin('station', 'station.id', 'panelPass.stationId')
 		.select([
-			'panel.id',
-			'panel.serial',
-			'panel.printedAt',
-			'panel.finishedAt',
+			'panelPass.id',
+			'panelPass.printedAt',
+			'panelPass.finishedAt',
 			'station.name as stationName',
 			'run.id as runId',
 			'run.boardSideId',
-			'run.lineId',
-			'run.startedAt',
-			'job.number as job',
 			'line.name as line',
-			'boardRevision.name as board',
-			'boardRevision.revision as boardRevision',
 			'boardSide.side',
 			'boardSide.panel',
 			'stencil.revision as stencilRevision',
@@ -35,20 +37,24 @@ export async function panelStory(serial: string) {
 			'ovenRecipe.revision as recipeRevision',
 			'ovenRecipe.recipe'
 		])
-		.where('panel.serial', '=', serial)
-		.executeTakeFirst();
-	if (!panel) return null;
-	const [prints, paste, placements, oven, visits, loaded] = await Promise.all([
-		db.selectFrom('print').selectAll().where('panelId', '=', panel.id).orderBy('printAttempt').execute(),
-		db.selectFrom('pasteSummary').selectAll().where('panelId', '=', panel.id).orderBy('measuredAt').execute(),
+		.where('panelPass.panelId', '=', panel.id)
+		.orderBy('panelPass.printedAt')
+		.execute();
+	return { panel, passes: await Promise.all(passes.map(async (pass) => ({ ...pass, ...(await passStory(pass.id, pass.runId)) }))) };
+}
+
+async function passStory(passId: number, runId: number) {
+	const [prints, paste, placements, oven, visits, reels] = await Promise.all([
+		db.selectFrom('print').selectAll().where('passId', '=', passId).orderBy('printAttempt').execute(),
+		db.selectFrom('pasteSummary').selectAll().where('passId', '=', passId).orderBy('measuredAt').execute(),
 		db
 			.selectFrom('placementReport')
 			.innerJoin('station', 'station.id', 'placementReport.stationId')
 			.select(['station.name', 'placementReport.placedAt', 'placementReport.cycleS', 'placementReport.lost', 'placementReport.stationId'])
-			.where('panelId', '=', panel.id)
+			.where('passId', '=', passId)
 			.orderBy('placedAt')
 			.execute(),
-		db.selectFrom('ovenPass').selectAll().where('panelId', '=', panel.id).execute(),
+		db.selectFrom('ovenPass').selectAll().where('passId', '=', passId).execute(),
 		db
 			.selectFrom('inspectionVisit')
 			.innerJoin('station', 'station.id', 'inspectionVisit.stationId')
@@ -65,17 +71,17 @@ export async function panelStory(serial: string) {
 				'inspectionCall.code',
 				'inspectionCall.measured'
 			])
-			.where('panelId', '=', panel.id)
+			.where('passId', '=', passId)
 			.orderBy('inspectionVisit.startedAt')
 			.orderBy('inspectionVisit.circuit')
 			.execute(),
-		reelsFor(panel.runId, panel.id)
+		reelsFor(runId, passId)
 	]);
-	return { panel, prints, paste, placements, oven, visits, reels: loaded };
+	return { prints, paste, placements, oven, visits, reels };
 }
 
 /** The reels that were loaded when the panel was placed: the latest load of each slot before that moment. */
-function reelsFor(runId: number, panelId: number) {
+function reelsFor(runId: number, passId: number) {
 	return db
 		.selectFrom('feederLoad')
 		.innerJoin('placementReport', 'placementReport.stationId', 'feederLoad.stationId')
@@ -90,7 +96,7 @@ function reelsFor(runId: number, panelId: number) {
 			'feederLoad.loadedAt'
 		])
 		.where('feederLoad.runId', '=', runId)
-		.where('placementReport.panelId', '=', panelId)
+		.where('placementReport.passId', '=', passId)
 		.whereRef('feederLoad.loadedAt', '<=', 'placementReport.placedAt')
 		.orderBy('feederLoad.stationId')
 		.orderBy('feederLoad.slot')

@@ -1,27 +1,24 @@
-import { panelGeometry } from '@keen-relay/core/artwork';
-import { piecesLeft } from '@keen-relay/core/feeders';
 import type { Issue } from '@keen-relay/core/judgement';
 import { boardSide, released } from '../db/boards.ts';
 import { announce, db } from '../db/index.ts';
-import { reels } from '../db/results.ts';
 import { plantNow } from '../line/clock.ts';
-import { logAction } from '../people/log.ts';
+import { logAction, type Actor } from '../people/log.ts';
 import { Refusal, refuse } from '../answer.ts';
 
 export async function createJob(
-	personId: string,
+	actor: Actor,
 	job: { number: string; boardRevisionId: number; panels: number }
-): Promise<{ id: number }> {
+): Promise<{ id: number; actionId: number }> {
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
-		const row = await trx
+		const { id } = await trx
 			.insertInto('job')
-			.values({ ...job, createdBy: personId, createdAt: at })
+			.values({ ...job, createdBy: actor.id, createdAt: at, withdrawnAt: null })
 			.returning('id')
 			.executeTakeFirstOrThrow();
-		await logAction(trx, personId, 'job.create', `${job.number}, ${job.panels} panels`);
+		const actionId = await logAction(trx, actor, 'job.create', `${job.number}, ${job.panels} panels`, { kind: 'job', jobId: id });
 		await announce(trx, 'runs');
-		return row;
+		return { id, actionId };
 	});
 }
 
@@ -39,15 +36,53 @@ export async function missingForRun(sideId: number, lineId: number): Promise<str
 	];
 }
 
-/** Starts a job on a line with what is released now; the run keeps those revisions. */
-export async function startRun(personId: string, jobId: number, lineId: number): Promise<{ id: number }> {
+/** Panels of a job that wait for their second pass: finished on one side, not yet printed on this one; in the order they came off. */
+export function waitingPanels(jobId: number, sideId: number) {
+	return db
+		.selectFrom('panel')
+		.innerJoin('panelPass', 'panelPass.panelId', 'panel.id')
+		.innerJoin('run', 'run.id', 'panelPass.runId')
+		.select(['panel.serial'])
+		.where('panel.jobId', '=', jobId)
+		.where('run.boardSideId', '!=', sideId)
+		.where('panelPass.finishedAt', 'is not', null)
+		.where(({ not, exists, selectFrom }) =>
+			not(
+				exists(
+					selectFrom('panelPass as other')
+						.innerJoin('run as otherRun', 'otherRun.id', 'other.runId')
+						.select('other.id')
+						.whereRef('other.panelId', '=', 'panel.id')
+						.where('otherRun.boardSideId', '=', sideId)
+				)
+			)
+		)
+		.orderBy('panelPass.finishedAt')
+		.execute();
+}
+
+/** The run of a job's other side, where one was started: this side then takes the panels that come from there. */
+function otherSideRun(jobId: number, sideId: number) {
+	return db
+		.selectFrom('run')
+		.select(['id', 'startedAt'])
+		.where('jobId', '=', jobId)
+		.where('boardSideId', '!=', sideId)
+		.orderBy('startedAt')
+		.executeTakeFirst();
+}
+
+/** Starts one side of a job on a line with what is released now; the run keeps those revisions. */
+export async function startRun(actor: Actor, jobId: number, sideId: number, lineId: number): Promise<{ id: number }> {
 	const job = await db
 		.selectFrom('job')
 		.innerJoin('boardSide', 'boardSide.boardRevisionId', 'job.boardRevisionId')
-		.select(['job.number', 'boardSide.id as sideId'])
+		.select(['job.number', 'job.withdrawnAt', 'boardSide.side'])
 		.where('job.id', '=', jobId)
+		.where('boardSide.id', '=', sideId)
 		.executeTakeFirst();
-	if (!job) return refuse('job', jobId, 'There is no such job.');
+	if (!job) return refuse('job', jobId, 'There is no such job with this board side.');
+	if (job.withdrawnAt) return refuse('job', job.number, `${job.number} was withdrawn.`);
 	const busy = await db
 		.selectFrom('run')
 		.innerJoin('job', 'job.id', 'run.jobId')
@@ -56,7 +91,9 @@ export async function startRun(personId: string, jobId: number, lineId: number):
 		.where('run.endedAt', 'is', null)
 		.executeTakeFirst();
 	if (busy) return refuse('line', lineId, `The line is building ${busy.number}. End that run first.`);
-	const missing = await missingForRun(job.sideId, lineId);
+	const missing = await missingForRun(sideId, lineId);
+	const before = await otherSideRun(jobId, sideId);
+	if (before && (await waitingPanels(jobId, sideId)).length === 0) missing.push('a panel that is finished on its first side');
 	if (missing.length)
 		throw new Refusal(
 			missing.map((what): Issue => ({
@@ -67,98 +104,86 @@ export async function startRun(personId: string, jobId: number, lineId: number):
 				message: `${job.number} cannot start: ${what} is missing.`
 			}))
 		);
-	const { stencil, program, recipe } = await released(job.sideId, lineId);
+	const { stencil, program, recipe } = await released(sideId, lineId);
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
 		const row = await trx
 			.insertInto('run')
 			.values({
 				jobId,
-				boardSideId: job.sideId,
+				boardSideId: sideId,
 				lineId,
 				stencilId: stencil!.id,
 				placementProgramId: program!.id,
 				ovenRecipeId: recipe!.id,
-				startedBy: personId,
+				startedBy: actor.id,
 				startedAt: at,
 				endedBy: null,
 				endedAt: null
 			})
 			.returning('id')
 			.executeTakeFirstOrThrow();
-		await logAction(trx, personId, 'run.start', job.number);
+		await logAction(trx, actor, 'run.start', `${job.number}, ${job.side}`, null, lineId);
 		await announce(trx, 'runs');
 		await announce(trx, 'line');
 		return row;
 	});
 }
 
-export async function endRun(personId: string, runId: number): Promise<void> {
+export async function endRun(actor: Actor, runId: number): Promise<{ actionId: number }> {
 	const at = new Date(await plantNow());
-	await db.transaction().execute(async (trx) => {
+	return db.transaction().execute(async (trx) => {
 		const run = await trx
 			.updateTable('run')
-			.set({ endedAt: at, endedBy: personId })
+			.set({ endedAt: at, endedBy: actor.id })
 			.where('id', '=', runId)
 			.where('endedAt', 'is', null)
-			.returning('jobId')
+			.returning(['jobId', 'lineId'])
 			.executeTakeFirst();
 		if (!run) return refuse('run', runId, 'This run is not going on.');
 		const job = await trx.selectFrom('job').select('number').where('id', '=', run.jobId).executeTakeFirstOrThrow();
-		await logAction(trx, personId, 'run.end', job.number);
+		const actionId = await logAction(trx, actor, 'run.end', job.number, { kind: 'runEnd', runId }, run.lineId);
 		await announce(trx, 'runs');
 		await announce(trx, 'line');
+		return { actionId };
 	});
 }
 
-/** Everything that the machines of a line need to build the run that is on, as plain data; null where the line is idle. */
-export async function workOf(lineId: number) {
-	const run = await currentRun(lineId);
-	if (!run) return null;
-	const side = await boardSide(run.boardSideId);
-	if (!side) return null;
-	const panel = panelGeometry(side, side.panel);
-	const loaded = new Map((await reels(run.id)).map((reel) => [`${reel.station}/${reel.slot}`, reel]));
-	/** Pieces that a slot's reel still holds; null where none was loaded in this run. */
-	const leftAt = (machine: string, slot: number, perPanel: number) => {
-		const reel = loaded.get(`${machine}/${slot}`);
-		return reel ? piecesLeft(reel, perPanel) : null;
-	};
+/** The run that a line is building, with the revisions it was started with. */
+export async function currentRun(lineId: number) {
+	const run = await runs().where('run.lineId', '=', lineId).where('run.endedAt', 'is', null).executeTakeFirst();
+	return run ? withCounts(run) : null;
+}
+
+/** A run that has ended but left panels on the line: they still go through. */
+export async function drainingRun(lineId: number) {
+	const run = await runs()
+		.where('run.lineId', '=', lineId)
+		.where(({ exists, selectFrom }) =>
+			exists(
+				selectFrom('panelPass').select('panelPass.id').whereRef('panelPass.runId', '=', 'run.id').where('panelPass.finishedAt', 'is', null)
+			)
+		)
+		.orderBy('run.startedAt', 'desc')
+		.executeTakeFirst();
+	return run ? withCounts(run) : null;
+}
+
+function withCounts<
+	T extends { printed: number | null; finished: number | null; panels: number; waiting: number | null; second: number | null }
+>(run: T) {
+	const printed = run.printed ?? 0;
+	// A second side has the panels that came off the first, however many the job asked for.
 	return {
-		runId: run.id,
-		job: run.number,
-		panels: run.panels,
-		printed: run.printed,
-		foilUm: run.foilUm,
-		circuits: panel.origins.length,
-		panel: { widthMm: panel.widthMm, heightMm: panel.heightMm, origins: panel.origins },
-		/** Openings of one circuit in their stable order; readings come circuit by circuit. */
-		pads: side.apertures.map((a) => ({
-			xMm: a.centre.x,
-			yMm: a.centre.y,
-			areaMm2: a.areaMm2,
-			perimeterMm: a.perimeterMm,
-			padClass: a.padClass,
-			refDes: a.refDes
-		})),
-		parts: side.parts.filter((part) => part.fitted).map(({ refDes, packageName, partNumber }) => ({ refDes, packageName, partNumber })),
-		machines: run.plan.machines.map((machine) => ({
-			name: machine.machine,
-			cycleS: machine.totalS,
-			feeders: machine.loadList.map(({ slot, partNumber, perPanel, supply }) => ({
-				slot,
-				partNumber,
-				perPanel,
-				reelPieces: supply.pieces,
-				left: leftAt(machine.machine, slot, perPanel)
-			}))
-		})),
-		recipe: run.recipe
+		...run,
+		printed,
+		finished: run.finished ?? 0,
+		panels: run.second ? printed + (run.waiting ?? 0) : run.panels,
+		secondPass: run.second !== null
 	};
 }
 
-/** The run that a line is building, with the revisions it was started with. */
-export function currentRun(lineId: number) {
+function runs() {
 	return db
 		.selectFrom('run')
 		.innerJoin('job', 'job.id', 'run.jobId')
@@ -169,8 +194,10 @@ export function currentRun(lineId: number) {
 		.innerJoin('ovenRecipe', 'ovenRecipe.id', 'run.ovenRecipeId')
 		.select((eb) => [
 			'run.id',
+			'run.jobId',
 			'run.boardSideId',
 			'run.startedAt',
+			'run.endedAt',
 			'job.number',
 			'job.panels',
 			'boardRevision.name as board',
@@ -185,19 +212,42 @@ export function currentRun(lineId: number) {
 			'ovenRecipe.verdict as ovenVerdict',
 			'ovenRecipe.revision as recipeRevision',
 			eb
-				.selectFrom('panel')
+				.selectFrom('panelPass')
 				.select(({ fn }) => fn.countAll<number>().as('n'))
-				.whereRef('panel.runId', '=', 'run.id')
+				.whereRef('panelPass.runId', '=', 'run.id')
 				.as('printed'),
 			eb
-				.selectFrom('panel')
+				.selectFrom('panelPass')
 				.select(({ fn }) => fn.countAll<number>().as('n'))
-				.whereRef('panel.runId', '=', 'run.id')
-				.where('panel.finishedAt', 'is not', null)
-				.as('finished')
-		])
-		.where('run.lineId', '=', lineId)
-		.where('run.endedAt', 'is', null)
-		.executeTakeFirst()
-		.then((run) => (run ? { ...run, printed: run.printed ?? 0, finished: run.finished ?? 0 } : null));
+				.whereRef('panelPass.runId', '=', 'run.id')
+				.where('panelPass.finishedAt', 'is not', null)
+				.as('finished'),
+			// The run of the job's other side, if it came first.
+			eb
+				.selectFrom('run as first')
+				.select(({ fn }) => fn.min<number>('first.id').as('id'))
+				.whereRef('first.jobId', '=', 'run.jobId')
+				.whereRef('first.boardSideId', '!=', 'run.boardSideId')
+				.whereRef('first.startedAt', '<', 'run.startedAt')
+				.as('second'),
+			eb
+				.selectFrom('panelPass as came')
+				.innerJoin('run as from', 'from.id', 'came.runId')
+				.select(({ fn }) => fn.countAll<number>().as('n'))
+				.whereRef('from.jobId', '=', 'run.jobId')
+				.whereRef('from.boardSideId', '!=', 'run.boardSideId')
+				.where('came.finishedAt', 'is not', null)
+				.where(({ not, exists, selectFrom }) =>
+					not(
+						exists(
+							selectFrom('panelPass as here')
+								.innerJoin('run as hereRun', 'hereRun.id', 'here.runId')
+								.select('here.id')
+								.whereRef('here.panelId', '=', 'came.panelId')
+								.whereRef('hereRun.boardSideId', '=', 'run.boardSideId')
+						)
+					)
+				)
+				.as('waiting')
+		]);
 }

@@ -4,7 +4,8 @@ import { announce, db } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
 import { plantInfo } from '../line/plant.ts';
 import { personByPin } from '../people/auth.ts';
-import { logAction } from '../people/log.ts';
+import { logAction, type Actor } from '../people/log.ts';
+import { rightsNow } from '../people/rights.ts';
 import { refuse } from '../answer.ts';
 import { shiftFacts } from './shift-facts.ts';
 
@@ -30,12 +31,12 @@ export async function shiftOf(date: string, name: string): Promise<Shift> {
 }
 
 /** Writes or rewrites the note of a shift; the counted lines are taken at the first signature and then stand. */
-export async function writeNote(personId: string, lineId: number, date: string, name: string, note: string): Promise<void> {
+export async function writeNote(actor: Actor, lineId: number, date: string, name: string, note: string): Promise<{ actionId: number }> {
 	const shift = await shiftOf(date, name);
 	const before = await handOverOf(lineId, date, name);
 	if (before?.outgoingId) return refuse('note', date, 'The hand-over is signed; its note stands.');
 	const lines = JSON.stringify(handOverLines(await shiftFacts(lineId, shift)));
-	await db.transaction().execute(async (trx) => {
+	return db.transaction().execute(async (trx) => {
 		await trx
 			.insertInto('handOver')
 			.values({
@@ -51,17 +52,33 @@ export async function writeNote(personId: string, lineId: number, date: string, 
 			})
 			.onConflict((conflict) => conflict.columns(['lineId', 'shiftDate', 'shiftName']).doUpdateSet({ note, lines }))
 			.execute();
-		await logAction(trx, personId, 'handOver.write', `${name} shift, ${date}`);
+		const actionId = await logAction(trx, actor, 'handOver.write', `${name} shift, ${date}`, {
+			kind: 'note',
+			lineId,
+			date,
+			shift: name,
+			before: before?.note ?? null
+		});
 		await announce(trx, 'shift');
+		return { actionId };
 	});
 }
 
 /** Signs with badge and PIN, in place: the first signature is the outgoing person's, the second must be somebody else's. */
-export async function sign(lineId: number, date: string, name: string, badge: string, pin: string): Promise<void> {
-	const person = await personByPin(badge, pin);
+export async function sign(
+	lineId: number,
+	date: string,
+	name: string,
+	badge: string,
+	pin: string,
+	address: string,
+	stationPc: string | null
+): Promise<void> {
+	const person = await personByPin(badge, pin, address);
 	if (!person) return refuse('badge and PIN', badge, 'This badge and PIN do not go together.');
-	if (!may(person.role, 'handOver.sign'))
-		return refuse('badge', badge, `A ${person.role} may not sign a hand-over. Ask: ${rolesThatMay('handOver.sign').join(', ')}.`);
+	const rights = await rightsNow();
+	if (!may(person.role, 'handOver.sign', rights))
+		return refuse('badge', badge, `A ${person.role} may not sign a hand-over. Ask: ${rolesThatMay('handOver.sign', rights).join(', ')}.`);
 	const shift = await shiftOf(date, name);
 	const before = await handOverOf(lineId, date, name);
 	if (!before) return refuse('hand-over', date, 'Write the hand-over first.');
@@ -69,14 +86,15 @@ export async function sign(lineId: number, date: string, name: string, badge: st
 	if (before.outgoingId === person.id)
 		return refuse('badge', badge, `${person.name} signed as the outgoing person. Somebody else takes over.`);
 	const at = new Date(await plantNow());
-	const lines = JSON.stringify(handOverLines(await shiftFacts(lineId, shift)));
+	// The counted lines are taken at the first signature and then stand.
+	const lines = before.outgoingId ? null : JSON.stringify(handOverLines(await shiftFacts(lineId, shift)));
 	await db.transaction().execute(async (trx) => {
 		await trx
 			.updateTable('handOver')
-			.set(before.outgoingId ? { incomingId: person.id, incomingAt: at } : { outgoingId: person.id, outgoingAt: at, lines })
+			.set(lines === null ? { incomingId: person.id, incomingAt: at } : { outgoingId: person.id, outgoingAt: at, lines })
 			.where('id', '=', before.id)
 			.execute();
-		await logAction(trx, person.id, 'handOver.sign', `${name} shift, ${date}`);
+		await logAction(trx, { ...person, approvedBy: person.id, stationPc }, 'handOver.sign', `${name} shift, ${date}`);
 		await announce(trx, 'shift');
 		await announce(trx, 'line');
 	});

@@ -1,11 +1,15 @@
 import { sql } from 'kysely';
+import { ACTIONS } from '@keen-relay/core/judgement';
 import { countFails, firstPass, yieldOf } from '@keen-relay/core/inspection';
-import { localParts, type Shift, type ShiftFacts } from '@keen-relay/core/schedule';
+import { localParts, lostTime, type Shift, type ShiftFacts } from '@keen-relay/core/schedule';
+import { ACTION_WORDS } from '$lib/model/words.ts';
 import { stationsOf } from '../boards/release.ts';
 import { calls, visits } from '../db/results.ts';
 import { db } from '../db/index.ts';
 import { plantInfo } from '../line/plant.ts';
+import { plantNow } from '../line/clock.ts';
 import { currentRun } from '../runs/start-run.ts';
+import { stopsOf } from './stops.ts';
 
 const FAILS_SHOWN = 5;
 
@@ -13,22 +17,27 @@ const FAILS_SHOWN = 5;
 export async function shiftFacts(lineId: number, shift: Shift): Promise<ShiftFacts> {
 	const between = { from: new Date(shift.startMs), to: new Date(shift.endMs) };
 	const [stations, plant] = await Promise.all([stationsOf(lineId), plantInfo()]);
-	const [panels, paste, run, changes] = await Promise.all([
+	const [panels, paste, run, stops, nowMs, changes] = await Promise.all([
 		sql<{ printed: number; finished: number }>`
 			select count(*) filter (where p.printed_at >= ${between.from} and p.printed_at < ${between.to})::int as printed,
 				count(*) filter (where p.finished_at >= ${between.from} and p.finished_at < ${between.to})::int as finished
-			from panel p join run r on r.id = p.run_id where r.line_id = ${lineId}`.execute(db),
+			from panel_pass p join run r on r.id = p.run_id where r.line_id = ${lineId}`.execute(db),
 		sql<{ panels: number; rejected: number }>`
 			select count(*)::int as panels, count(*) filter (where s.result = 'reject')::int as rejected
-			from paste_summary s join panel p on p.id = s.panel_id join run r on r.id = p.run_id
+			from paste_summary s join panel_pass p on p.id = s.pass_id join run r on r.id = p.run_id
 			where r.line_id = ${lineId} and s.measured_at >= ${between.from} and s.measured_at < ${between.to} and s.inspection_attempt = 1`.execute(
 			db
 		),
 		currentRun(lineId),
+		stopsOf(lineId, between.from, between.to),
+		plantNow(),
 		db
 			.selectFrom('actionLog')
 			.innerJoin('user', 'user.id', 'actionLog.personId')
-			.select(['actionLog.at', 'actionLog.action', 'actionLog.subject', 'user.name'])
+			.leftJoin('user as approver', 'approver.id', 'actionLog.approvedBy')
+			.select(['actionLog.at', 'actionLog.action', 'actionLog.subject', 'user.name', 'approver.name as approver'])
+			.where('actionLog.action', 'in', CHANGES)
+			.where((eb) => eb.or([eb('actionLog.lineId', 'is', null), eb('actionLog.lineId', '=', lineId)]))
 			.where('actionLog.at', '>=', between.from)
 			.where('actionLog.at', '<', between.to)
 			.orderBy('actionLog.at')
@@ -37,14 +46,19 @@ export async function shiftFacts(lineId: number, shift: Shift): Promise<ShiftFac
 	const pasteRow = paste.rows[0]!;
 	const yields: ShiftFacts['yields'] = [{ step: 'Paste check', result: yieldOf(pasteRow.panels - pasteRow.rejected, pasteRow.panels) }];
 	const fails: ShiftFacts['fails'] = [];
-	const open: ShiftFacts['open'] = pasteRow.rejected ? [{ what: 'panels rejected at paste check', count: pasteRow.rejected }] : [];
+	const open: ShiftFacts['open'] = pasteRow.rejected
+		? [{ what: pasteRow.rejected === 1 ? 'panel rejected at paste check' : 'panels rejected at paste check', count: pasteRow.rejected }]
+		: [];
 	for (const station of stations.filter((s) => s.role === 'optical' || s.role === 'inCircuit')) {
 		const [seen, failed] = await Promise.all([visits(station.id, between), calls(station.id, between)]);
 		const result = firstPass(seen);
 		yields.push({ step: station.name, result });
 		fails.push(...countFails(failed).byPlace.map(({ key, count }) => ({ step: station.name, what: key, count })));
 		if (result.units > result.passed)
-			open.push({ what: `circuits failed at ${station.name}, not settled`, count: result.units - result.passed });
+			open.push({
+				what: `${result.units - result.passed === 1 ? 'circuit' : 'circuits'} failed at ${station.name}, not settled`,
+				count: result.units - result.passed
+			});
 	}
 	return {
 		panelsPrinted: panels.rows[0]!.printed,
@@ -55,27 +69,15 @@ export async function shiftFacts(lineId: number, shift: Shift): Promise<ShiftFac
 			run && run.startedAt < between.to
 				? [{ job: run.number, board: `${run.board} ${run.side}`, done: run.finished, quantity: run.panels }]
 				: [],
+		lost: lostTime(stops, shift.startMs, Math.min(shift.endMs, Math.max(shift.startMs, nowMs))),
 		open,
 		changes: changes.map((c) => ({
 			at: localParts(c.at.getTime(), plant.timeZone).time,
-			who: c.name,
-			what: `${WORDS[c.action] ?? c.action}: ${c.subject}`
+			who: c.approver && c.approver !== c.name ? `${c.name} with ${c.approver}` : c.name,
+			what: `${ACTION_WORDS[c.action]}: ${c.subject}`
 		}))
 	};
 }
 
-const WORDS: Record<string, string> = {
-	'board.create': 'new board',
-	'panel.set': 'panel set',
-	'stencil.release': 'stencil released',
-	'program.release': 'program released',
-	'recipe.release': 'oven recipe released',
-	'job.create': 'new job',
-	'run.start': 'run started',
-	'run.end': 'run ended',
-	'handOver.write': 'hand-over written',
-	'handOver.sign': 'hand-over signed',
-	'person.create': 'new person',
-	'line.create': 'new line',
-	'clock.set': 'clock set'
-};
+/** What the next shift must know; who explained a stop or wrote a note is on the sheet anyway. */
+const CHANGES = ACTIONS.filter((action) => !['stop.explain', 'handOver.write', 'handOver.sign', 'package.set'].includes(action));

@@ -9,9 +9,22 @@ export async function load({ params, depends }) {
 	const row = await boardSide(id);
 	if (!row) error(404, `There is no board side ${id}.`);
 	const { apertures, parts, bom, ...side } = row;
-	const built = await db.selectFrom('run').select('id').where('boardSideId', '=', id).executeTakeFirst();
+	const built = await db
+		.selectFrom('run')
+		.innerJoin('boardSide', 'boardSide.id', 'run.boardSideId')
+		.select('run.id')
+		.where('boardSide.boardRevisionId', '=', row.boardRevisionId)
+		.executeTakeFirst();
+	const otherSide = await db
+		.selectFrom('boardSide')
+		.select('id')
+		.where('boardRevisionId', '=', row.boardRevisionId)
+		.where('id', '!=', id)
+		.executeTakeFirst();
 	return {
 		side,
+		otherSideId: otherSide?.id ?? null,
+		pins: apertures.filter((a) => a.pin !== null).length,
 		openings: apertures.length,
 		parts: parts.length,
 		bomLines: bom.length,

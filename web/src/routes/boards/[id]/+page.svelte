@@ -1,11 +1,13 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { page } from '$app/state';
 	import { cornerFiducials, panelGeometry, type PanelGeometry } from '@keen-relay/core/artwork';
-	import { InputError, may } from '@keen-relay/core/judgement';
+	import { InputError } from '@keen-relay/core/judgement';
 	import type { Point } from '@keen-relay/core/numerics';
 	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
+	import DraftOffer from '$lib/ui/DraftOffer.svelte';
+	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import Issues from '$lib/ui/Issues.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
@@ -13,6 +15,7 @@
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
 	let problem = $state('');
+	const HERE = { x: 0, y: 0, rotationDeg: 0 };
 	let view = $state<'board' | 'panel'>('board');
 	let picked = $state<number | null>(null);
 	let selected = $state<number | null>(null);
@@ -21,6 +24,7 @@
 	let pitchXMm = $state(untrack(() => data.side.panel.pitchXMm));
 	let pitchYMm = $state(untrack(() => data.side.panel.pitchYMm));
 	let railMm = $state(untrack(() => data.side.panel.railMm));
+	let free = $state.raw(untrack(() => data.side.panel.free));
 	let fiducials = $state(untrack(() => data.side.panel.fiducials.map((f) => `${f.x}, ${f.y}`).join('\n')));
 
 	$effect(() => {
@@ -28,6 +32,14 @@
 			(g) => (geometry = g),
 			(e: Error) => (problem = e.message)
 		);
+	});
+	let layers = $state.raw<{ name: string; kind: string; rings: Point[][] }[]>([]);
+	let layerName = $state('');
+	const shownLayer = $derived(layers.find((layer) => layer.name === layerName) ?? null);
+	$effect(() => {
+		fetch(`/api/v1/sides/${data.side.id}/layers`)
+			.then((response) => (response.ok ? response.json() : []))
+			.then((list) => (layers = list));
 	});
 	const marks: Point[] = $derived(
 		fiducials
@@ -38,19 +50,35 @@
 				return { x: x ?? NaN, y: y ?? NaN };
 			})
 	);
+	const was = $derived(data.side.panel);
+	const draft = new Draft<{ rows: number; columns: number; pitchXMm: number; pitchYMm: number; railMm: number; fiducials: string }>({
+		subject: untrack(() => `panel.${data.side.boardRevisionId}`),
+		base: () => (data.side.panelSetBy ? 'a panel was set' : 'no panel was set'),
+		changed: () =>
+			!data.built &&
+			(rows !== was.rows ||
+				columns !== was.columns ||
+				pitchXMm !== was.pitchXMm ||
+				pitchYMm !== was.pitchYMm ||
+				railMm !== was.railMm ||
+				fiducials !== was.fiducials.map((f) => `${f.x}, ${f.y}`).join('\n')),
+		read: () => ({ rows, columns, pitchXMm, pitchYMm, railMm, fiducials }),
+		take: (kept) => ({ rows, columns, pitchXMm, pitchYMm, railMm, fiducials } = kept)
+	});
 	const layout = $derived({
 		rows: Number(rows),
 		columns: Number(columns),
 		pitchXMm: Number(pitchXMm),
 		pitchYMm: Number(pitchYMm),
 		railMm: Number(railMm),
-		fiducials: marks
+		fiducials: marks,
+		...(free ? { free } : {})
 	});
 	const panel: { geometry: PanelGeometry | null; refusal: string } = $derived.by(() => {
 		try {
 			if (marks.some((f) => !Number.isFinite(f.x) || !Number.isFinite(f.y)))
 				return { geometry: null, refusal: 'A fiducial is two numbers, x and y in mm, on a line of its own.' };
-			return { geometry: panelGeometry(data.side, layout), refusal: '' };
+			return { geometry: panelGeometry(data.side, layout, data.side.side), refusal: '' };
 		} catch (error) {
 			if (error instanceof InputError) return { geometry: null, refusal: `${error.message}.` };
 			throw error;
@@ -59,7 +87,7 @@
 	/** The panel without its fiducials: where corners are, whatever was typed for the marks. */
 	const bare = $derived.by(() => {
 		try {
-			return panelGeometry(data.side, { ...layout, fiducials: [] });
+			return panelGeometry(data.side, { ...layout, fiducials: [] }, data.side.side);
 		} catch {
 			return null;
 		}
@@ -75,34 +103,45 @@
 	const place = $derived(picked !== null ? (data.side.findings[picked]?.at ?? null) : null);
 	const chosen = $derived(selected !== null && geometry ? geometry.apertures[selected % geometry.apertures.length]! : null);
 	const chosenPart = $derived(chosen ? geometry?.parts.find((part) => part.refDes === chosen.refDes) : null);
-	const allowed = $derived(page.data.person && may(page.data.person.role, 'panel.set') && !data.built);
+	const allowed = $derived(can('panel.set') && !data.built);
 	const panelView = $derived(view === 'panel' && panel.geometry !== null);
 </script>
 
 <div class="grid h-full grid-cols-[minmax(0,1fr)_372px]">
 	<section class="flex min-h-0 flex-col px-5 py-3">
+		<h1 class="flex items-center gap-3 text-[26px] leading-8 font-bold whitespace-nowrap">
+			<LevelMark level={errors ? 'act' : 'good'} size={24} />
+			<span>{data.side.name} <span class="font-semibold">{data.side.revision}, {data.side.side}</span></span>
+		</h1>
 		<div class="flex items-start justify-between gap-4">
 			<div>
-				<h1 class="flex items-center gap-3 text-[26px] leading-8 font-bold">
-					<LevelMark level={errors ? 'act' : 'good'} size={24} />
-					{data.side.name} <span class="font-semibold">{data.side.revision}, {data.side.side}</span>
-				</h1>
 				<p class="text-soft">
 					{errors ? `${errors} disagreements between the files keep it from running.` : 'Parts list, positions and paste agree.'}
-					{data.openings} openings, {data.parts} parts, {data.bomLines} lines; {data.side.widthMm.toFixed(2)} × {data.side.heightMm.toFixed(
+					{data.openings} openings{data.pins ? `, ${data.pins} with a pin` : ', pins unknown'}, {data.parts} parts, {data.bomLines} lines; {data.side.widthMm.toFixed(
 						2
-					)} mm; {data.side.customer}.
+					)} × {data.side.heightMm.toFixed(2)} mm; {data.side.customer}.
 				</p>
 			</div>
-			<div class="join">
-				<button
-					class="btn join-item h-11 border-line bg-sheet {view === 'board' ? 'border-2 border-copper' : ''}"
-					onclick={() => (view = 'board')}>Board</button
-				>
-				<button
-					class="btn join-item h-11 border-line bg-sheet {view === 'panel' ? 'border-2 border-copper' : ''}"
-					onclick={() => (view = 'panel')}>Panel</button
-				>
+			<div class="flex shrink-0 items-center gap-2">
+				{#if layers.length}
+					<select class="select h-11 w-40 border-line bg-sheet" bind:value={layerName} aria-label="Layer beneath">
+						<option value="">paste only</option>{#each layers as layer (layer.name)}<option value={layer.name}>{layer.kind}</option>{/each}
+					</select>
+				{/if}
+				{#if data.otherSideId}<a class="btn h-11 border-line bg-sheet" href="/boards/{data.otherSideId}">Other side</a>
+				{:else if can('board.create')}<a class="btn h-11 border-line bg-sheet" href="/boards/new?of={data.side.boardRevisionId}"
+						>Add the other side</a
+					>{/if}
+				<div class="join">
+					<button
+						class="btn join-item h-11 border-line bg-sheet {view === 'board' ? 'border-2 border-copper' : ''}"
+						onclick={() => (view = 'board')}>Board</button
+					>
+					<button
+						class="btn join-item h-11 border-line bg-sheet {view === 'panel' ? 'border-2 border-copper' : ''}"
+						onclick={() => (view = 'panel')}>Panel</button
+					>
+				</div>
 			</div>
 		</div>
 		<div class="min-h-0 flex-1">
@@ -110,11 +149,12 @@
 				<BoardDrawing
 					widthMm={panelView ? panel.geometry!.widthMm : data.side.widthMm}
 					heightMm={panelView ? panel.geometry!.heightMm : data.side.heightMm}
-					origins={panelView ? panel.geometry!.origins : [{ x: 0, y: 0 }]}
+					origins={panelView ? panel.geometry!.origins : [HERE]}
 					circuit={panelView ? data.side : undefined}
 					pads={geometry.apertures}
 					parts={drawnParts(geometry.parts)}
-					fiducials={panelView ? marks : []}
+					fiducials={panelView ? panel.geometry!.fiducials : []}
+					under={shownLayer ? shownLayer.rings : []}
 					colourOf={(i) => (geometry!.apertures[i % geometry!.apertures.length]!.refDes ? 'soft' : 'watch')}
 					{selected}
 					ring={panelView ? null : place}
@@ -128,7 +168,9 @@
 		{#if chosen}
 			<section class="text-sm">
 				<h2 class="border-b border-hair pb-1 font-semibold">
-					{chosen.refDes ?? 'No part'}, opening {chosen.index + 1}{chosen.pin ? `, pin ${chosen.pin}` : ', pin unknown'}
+					{chosen.refDes ?? 'No part'}, opening {chosen.index + 1}{chosen.pin ? `, pin ${chosen.pin}` : ', pin unknown'}{chosen.net
+						? `, net ${chosen.net}`
+						: ''}
 				</h2>
 				<table class="rows">
 					<tbody>
@@ -156,7 +198,14 @@
 			</div>
 		</section>
 		<section class="text-sm">
+			<DraftOffer {draft} />
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Panel{data.side.panelSetBy ? '' : ', not set yet'}</h2>
+			{#if free}
+				<p class="py-1">
+					{free.circuits.length} circuits stand as in the layer they were read from.
+					<button class="underline" type="button" onclick={() => (free = undefined)}>Rows and columns instead</button>
+				</p>
+			{/if}
 			<div class="mt-2 grid grid-cols-4 gap-2" onfocusin={() => (view = 'panel')} role="group" aria-label="Panel layout">
 				<label
 					><span class="text-soft">Columns</span><input

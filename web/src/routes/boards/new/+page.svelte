@@ -1,10 +1,12 @@
 <script lang="ts">
+	import { tick } from 'svelte';
 	import { goto } from '$app/navigation';
-	import { page } from '$app/state';
-	import type { Finding, BoardPart } from '@keen-relay/core/artwork';
-	import { may, type Issue } from '@keen-relay/core/judgement';
+	import type { BoardPart, CircuitGuess, Finding, PanelLayout } from '@keen-relay/core/artwork';
+	import { boxOf, type Ring } from '@keen-relay/core/numerics';
+	import { type Issue } from '@keen-relay/core/judgement';
 	import type { ClassedAperture } from '$lib/model/types.ts';
 	import { send } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import { drawnParts } from '$lib/ui/geometry.ts';
 	import Issues from '$lib/ui/Issues.svelte';
@@ -19,13 +21,34 @@
 		issues: Issue[];
 		refused: boolean;
 		bomLines: number;
+		pins: number;
+		guess: CircuitGuess;
+		whole: { outline: Ring; circuit: number | null }[] | null;
+		layers: { name: string; kind: string; objects: number }[];
+		panel: PanelLayout | null;
 	}
+	let { data } = $props();
+	const FILES = [
+		['paste', 'Paste layer, RS-274X', '', true, false],
+		['positions', 'Positions, CSV', '.csv,.txt,.xy,.pos,.tsv', true, false],
+		['bom', 'Parts list, CSV or XLSX', '.csv,.txt,.tsv,.xlsx', true, false],
+		['outline', 'Outline layer, or type the size', '', false, false],
+		['netlist', 'Netlist, IPC-D-356A (names the pins)', '', false, false],
+		['layers', 'Other layers: copper, mask, legend', '', false, true]
+	] as const;
 	let form: HTMLFormElement | undefined = $state();
 	let read = $state.raw<Read | null>(null);
 	let issues: Issue[] = $state.raw([]);
 	let busy = $state(false);
+	/** Number of the latest question, and of the one answered: answers may come in another order than the questions. */
+	let asked = $state(0);
+	let answered = $state(0);
+	const reading = $derived(answered < asked);
+	let checking: Promise<void> = Promise.resolve();
 	let picked = $state<number | null>(null);
-	const allowed = $derived(page.data.person && may(page.data.person.role, 'board.create'));
+	/** What a person said the layer is; empty until they are asked. */
+	let content = $state<'' | 'circuit' | 'panel'>('');
+	const allowed = $derived(can('board.create'));
 	const all = $derived<Issue[]>(read ? [...read.issues, ...read.findings] : issues);
 	const errors = $derived(all.filter((issue) => issue.severity === 'error').length);
 
@@ -33,11 +56,16 @@
 		['paste', 'positions', 'bom'].every((name) => (form?.elements.namedItem(name) as HTMLInputElement | null)?.files?.length);
 
 	/** Reads the files as soon as the three are there: what they say is seen before anything is kept. */
-	async function check() {
+	function check(): Promise<void> {
+		return (checking = readFiles());
+	}
+
+	async function readFiles() {
 		if (!form || !filesChosen()) return;
-		busy = true;
+		const question = ++asked;
 		const answer = await send<Read>('POST', '/api/v1/boards?check', new FormData(form));
-		busy = false;
+		if (question !== asked) return;
+		answered = question;
 		picked = null;
 		read = answer.data;
 		issues = answer.ok
@@ -47,25 +75,56 @@
 				: [{ severity: 'error', code: 'refused', field: '', value: '', message: answer.message }];
 	}
 
+	async function choose(what: 'circuit' | 'panel') {
+		content = what;
+		// The form is sent as it stands: the hidden field must have the new value first.
+		await tick();
+		await check();
+	}
+
 	async function keep(event: SubmitEvent) {
 		event.preventDefault();
 		busy = true;
+		// A size typed just before the click is read first; what it brings may forbid the keeping.
+		await checking;
+		if (read?.refused) return void (busy = false);
 		const answer = await send<{ sideId: number }>('POST', '/api/v1/boards', new FormData(form));
 		busy = false;
 		if (answer.data) return void (await goto(`/boards/${answer.data.sideId}`, { invalidateAll: true }));
 		issues = answer.issues.length ? answer.issues : [{ severity: 'error', code: 'refused', field: '', value: '', message: answer.message }];
 		read = null;
 	}
+	/** Level colours are not used for circuits: neighbours differ by ink, what is left over is to be looked at. */
+	const CIRCUIT_INKS = ['watch'];
+	const shifted = (outline: Ring, dx: number, dy: number) => {
+		const ring = outline.map((p) => ({ x: p.x + dx, y: p.y + dy }));
+		return { outline: ring, centre: ring[0]! };
+	};
+	const turned = $derived(
+		[...new Set(read?.guess.places.map((p) => p.rotationDeg) ?? [])]
+			.filter((deg) => deg !== 0)
+			.map((deg) => `${deg}°`)
+			.join(' and ')
+	);
 	const place = $derived(picked !== null && read ? (read.findings[picked - read.issues.length]?.at ?? null) : null);
 </script>
 
 <form bind:this={form} class="grid h-full grid-cols-[350px_minmax(0,1fr)_340px]" onsubmit={keep}>
 	<section class="flex min-h-0 flex-col gap-1.5 overflow-y-auto border-r border-line px-5 py-3">
-		<h1 class="text-2xl font-bold">New board, one side</h1>
-		{#each [['paste', 'Paste layer, RS-274X', '', true] as const, ['positions', 'Positions, CSV', '.csv,.txt,.xy,.pos,.tsv', true] as const, ['bom', 'Parts list, CSV or XLSX', '.csv,.txt,.tsv,.xlsx', true] as const, ['outline', 'Outline layer, or type the size', '', false] as const] as [name, label, accept, required] (name)}
+		<h1 class="text-2xl font-bold">{data.of ? `${data.of.name} ${data.of.revision}, ${data.side} side` : 'New board, one side'}</h1>
+		{#if data.of}<input type="hidden" name="revisionId" value={data.of.id} />{/if}
+		{#each FILES as [name, label, accept, required, many] (name)}
 			<label class="flex flex-col text-sm">
 				<span class="text-soft">{label}</span>
-				<input class="file-input h-9 w-full border-line bg-sheet file-input-sm" type="file" {name} {accept} {required} onchange={check} />
+				<input
+					class="file-input h-9 w-full border-line bg-sheet file-input-sm"
+					type="file"
+					{name}
+					{accept}
+					{required}
+					multiple={many}
+					onchange={check}
+				/>
 			</label>
 		{/each}
 		<div class="grid grid-cols-3 gap-2 text-sm">
@@ -86,8 +145,11 @@
 				/></label
 			>
 			<label
-				><span class="text-soft">Side</span><select class="select h-9 w-full border-line bg-sheet" name="side" onchange={check}
-					><option>top</option><option>bottom</option></select
+				><span class="text-soft">Side</span><select
+					class="select h-9 w-full border-line bg-sheet"
+					name="side"
+					value={data.side}
+					onchange={check}><option>top</option><option>bottom</option></select
 				></label
 			>
 			<label
@@ -129,22 +191,67 @@
 				></label
 			>
 		</div>
-		<div class="grid grid-cols-[1fr_1fr_70px] gap-2 text-sm">
-			<label><span class="text-soft">Board</span><input class="input h-9 w-full border-line bg-sheet" name="name" required /></label>
-			<label><span class="text-soft">Customer</span><input class="input h-9 w-full border-line bg-sheet" name="customer" required /></label>
-			<label><span class="text-soft">Revision</span><input class="input h-9 w-full border-line bg-sheet" name="revision" required /></label>
+		<input type="hidden" name="content" value={content} />
+		<div class="grid grid-cols-[1fr_1fr_70px] gap-2 text-sm {data.of ? 'hidden' : ''}">
+			<label
+				><span class="text-soft">Board</span><input class="input h-9 w-full border-line bg-sheet" name="name" required={!data.of} /></label
+			>
+			<label
+				><span class="text-soft">Customer</span><input
+					class="input h-9 w-full border-line bg-sheet"
+					name="customer"
+					required={!data.of}
+				/></label
+			>
+			<label
+				><span class="text-soft">Revision</span><input
+					class="input h-9 w-full border-line bg-sheet"
+					name="revision"
+					required={!data.of}
+				/></label
+			>
 		</div>
 		<button class="btn mt-1 min-h-14 text-lg btn-primary" disabled={!allowed || busy || read?.refused === true}
-			>{busy ? 'Reading…' : 'Keep as board revision'}</button
+			>{busy ? 'Keeping…' : 'Keep as board revision'}</button
 		>
 		{#if !allowed}<p class="text-sm text-soft">An engineer or lead brings boards in.</p>{/if}
 	</section>
 	<section class="flex min-h-0 flex-col px-4 py-3">
-		{#if read && read.apertures.length}
+		{#if read?.whole && (content === '' || content === 'panel')}
+			{@const box = boxOf(read.whole.flatMap((opening) => [...opening.outline]))}
+			<div class="flex items-center gap-3" data-testid="circuit-or-panel">
+				<p class="min-w-0 flex-1">
+					<strong>One circuit, or the whole panel?</strong>
+					It looks like a panel of {read.guess.places.length} circuits{turned ? `, turned by ${turned}` : ''}: {read.guess.because}
+					{read.guess.left.length ? 'Those are drawn in amber.' : ''}
+				</p>
+				<button
+					class="btn h-12 border-2 bg-sheet {content === 'panel' ? 'border-copper' : 'border-line'}"
+					type="button"
+					onclick={() => choose('panel')}>The panel</button
+				>
+				<button class="btn h-12 border-2 border-line bg-sheet" type="button" onclick={() => choose('circuit')}>One circuit</button>
+			</div>
+			<div class="min-h-0 flex-1">
+				<BoardDrawing
+					widthMm={box.maxX - box.minX + 6}
+					heightMm={box.maxY - box.minY + 6}
+					pads={read.whole.map((opening) => shifted(opening.outline, 3 - box.minX, 3 - box.minY))}
+					colourOf={(i) => CIRCUIT_INKS[(read!.whole![i]!.circuit ?? -1) + 1] ?? (read!.whole![i]!.circuit! % 2 ? 'soft' : 'ink')}
+					label="Openings of the layer, circuit by circuit; those of no circuit in amber"
+				/>
+			</div>
+			{#if content === 'panel' && !read.refused}<p class="text-sm text-soft">
+					One circuit of {read.widthMm.toFixed(2)} × {read.heightMm.toFixed(2)} mm was cut out, {read.apertures.length} openings; the panel keeps
+					{read.guess.places.length} of them where they stand. Type width and height to correct the circuit’s edge.
+				</p>{/if}
+		{:else if read && read.apertures.length}
 			<p class="flex items-center gap-2 text-lg" data-testid="read-summary">
 				<LevelMark level={read.refused ? 'stopped' : errors ? 'act' : 'good'} />
 				<span
-					>{read.apertures.length} openings, {read.parts.length} parts, {read.bomLines} lines of the parts list.
+					>{read.apertures.length} openings, {read.parts.length} parts, {read.bomLines} lines of the parts list{read.pins
+						? `, ${read.pins} openings with a pin`
+						: ''}.
 					{#if read.refused}Not kept until the errors are mended.{:else if errors}{errors} errors to settle before a run.{:else}The files
 						agree.{/if}</span
 				>

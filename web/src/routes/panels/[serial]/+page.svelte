@@ -10,23 +10,25 @@
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
+	let passId = $state<number | null>(null);
+	/** The pass that is shown: the one chosen, else the latest. */
+	const pass = $derived(data.passes.find((p) => p.id === passId) ?? data.passes.at(-1)!);
 	$effect(() => {
-		loadGeometry(data.panel.boardSideId).then(
+		geometry = null;
+		loadGeometry(pass.boardSideId).then(
 			(g) => (geometry = g),
 			() => (geometry = null)
 		);
 	});
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const names = $derived(geometry ? openingNames(geometry.apertures) : []);
-	const panel = $derived(geometry ? panelGeometry(geometry, data.panel.panel) : null);
-	const paste = $derived(data.paste.at(-1) ?? null);
-	const failed = $derived(data.visits.filter((visit) => visit.result === 'fail'));
+	const panel = $derived(geometry ? panelGeometry(geometry, pass.panel, pass.side) : null);
+	const paste = $derived(pass.paste.at(-1) ?? null);
+	const failed = $derived(pass.visits.filter((visit) => visit.result === 'fail'));
 	const failedPads = $derived(new Map(paste?.worst.map((w) => [w.pad, w.code]) ?? []));
-	const failedRefs = $derived(new Set(data.visits.flatMap((v) => (v.refDes ? [`${v.circuit}/${v.refDes}`] : []))));
-	const level = $derived(
-		panelLevel({ paste: paste?.result ?? null, failedVisits: failed.length, finished: data.panel.finishedAt !== null })
-	);
-	const passes = $derived(new Set(data.visits.map((v) => v.id)).size);
+	const failedRefs = $derived(new Set(pass.visits.flatMap((v) => (v.refDes ? [`${v.circuit}/${v.refDes}`] : []))));
+	const level = $derived(panelLevel({ paste: paste?.result ?? null, failedVisits: failed.length, finished: pass.finishedAt !== null }));
+	const inspected = $derived(pass.visits.length > 0);
 	const padName = (i: number) =>
 		names.length ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`;
 	const lostOf = (lost: Record<string, number>) => Object.values(lost).reduce((a, b) => a + b, 0);
@@ -39,18 +41,27 @@
 		</h1>
 		<p class="text-soft">
 			{data.panel.board}
-			{data.panel.boardRevision}, {data.panel.side}; job {data.panel.job} on {data.panel.line}.
-			{data.panel.finishedAt
-				? `Finished ${dayTime(data.panel.finishedAt, zone)}.`
-				: data.panel.stationName
-					? `Last reported from ${data.panel.stationName}.`
-					: ''}
+			{data.panel.boardRevision}; job {data.panel.job}.
+			{pass.side} side on {pass.line}:
+			{pass.finishedAt ? `finished ${dayTime(pass.finishedAt, zone)}.` : pass.stationName ? `last reported from ${pass.stationName}.` : ''}
 			{failed.length
 				? `${new Set(failed.map((f) => f.circuit)).size} circuits failed.`
-				: passes
+				: inspected
 					? 'Nothing failed at inspection.'
 					: 'Not inspected yet.'}
 		</p>
+		{#if data.passes.length > 1}
+			<div class="flex gap-6 border-b border-hair" role="tablist" aria-label="Passes">
+				{#each data.passes as p, i (p.id)}
+					<button
+						role="tab"
+						aria-selected={p.id === pass.id}
+						class="border-b-[3px] px-1 py-2 {p.id === pass.id ? 'border-copper font-semibold' : 'border-transparent'}"
+						onclick={() => (passId = p.id)}>Pass {i + 1}, {p.side} side, {p.line}, {clockTime(p.printedAt, zone)}</button
+					>
+				{/each}
+			</div>
+		{/if}
 		<div class="min-h-0 flex-1">
 			{#if geometry && panel}
 				<BoardDrawing
@@ -60,7 +71,7 @@
 					circuit={geometry}
 					pads={geometry.apertures}
 					parts={drawnParts(geometry.parts)}
-					fiducials={data.panel.panel.fiducials}
+					fiducials={panel.fiducials}
 					colourOf={(i) => {
 						const n = geometry!.apertures.length;
 						if (failedPads.has(i)) return 'act';
@@ -76,14 +87,13 @@
 	<section class="min-h-0 overflow-y-auto border-l border-line px-5 py-3 text-sm" aria-label="What is known of it" tabindex="0">
 		<h2 class="border-b border-hair pb-1 font-semibold text-soft">Built with</h2>
 		<p class="py-1">
-			Stencil {data.panel.stencilRevision} ({data.panel.foilUm} µm), program {data.panel.programRevision}, oven recipe {data.panel
-				.recipeRevision}
-			<span class="figure">({data.panel.recipe.setC.join(' ')}, {data.panel.recipe.beltCmPerMin} cm/min)</span>
+			Stencil {pass.stencilRevision} ({pass.foilUm} µm), program {pass.programRevision}, oven recipe {pass.recipeRevision}
+			<span class="figure">({pass.recipe.setC.join(' ')}, {pass.recipe.beltCmPerMin} cm/min)</span>
 		</p>
 		<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">What happened</h2>
 		<table class="rows">
 			<tbody>
-				{#each data.prints as print (print.id)}
+				{#each pass.prints as print (print.id)}
 					<tr
 						><td class="figure">{clockTime(print.printedAt, zone)}</td><td>printed, attempt {print.printAttempt}</td><td
 							>{print.stroke === 'F' ? 'front' : 'rear'} stroke, {print.printsSinceWipe} since wipe,
@@ -91,7 +101,7 @@
 						></tr
 					>
 				{/each}
-				{#each data.paste as p (p.inspectionAttempt)}
+				{#each pass.paste as p (p.inspectionAttempt)}
 					<tr>
 						<td class="figure">{clockTime(p.measuredAt, zone)}</td>
 						<td
@@ -102,21 +112,21 @@
 						<td>mean <span class="figure">{p.meanVolumePct.toFixed(1)} %</span>, {p.fails} fail, {p.warnings} warn of {p.pads}</td>
 					</tr>
 				{/each}
-				{#each data.placements as place (place.stationId)}
+				{#each pass.placements as place (place.stationId)}
 					<tr
 						><td class="figure">{clockTime(place.placedAt, zone)}</td><td>{place.name}</td><td
 							><span class="figure">{place.cycleS.toFixed(1)} s</span>, {lostOf(place.lost)} picks lost</td
 						></tr
 					>
 				{/each}
-				{#each data.oven as pass (pass.id)}
+				{#each pass.oven as through (through.id)}
 					<tr
-						><td class="figure">{clockTime(pass.leftAt, zone)}</td><td>oven</td><td class="figure"
-							>{pass.zoneC.map((c) => c.toFixed(0)).join(' ')} °C, {pass.beltCmPerMin.toFixed(1)} cm/min</td
+						><td class="figure">{clockTime(through.leftAt, zone)}</td><td>oven</td><td class="figure"
+							>{through.zoneC.map((c) => c.toFixed(0)).join(' ')} °C, {through.beltCmPerMin.toFixed(1)} cm/min</td
 						></tr
 					>
 				{/each}
-				{#each data.visits as visit, i (`${visit.id}-${i}`)}
+				{#each pass.visits as visit, i (`${visit.id}-${i}`)}
 					<tr>
 						<td class="figure">{clockTime(visit.startedAt, zone)}</td>
 						<td><span class="flex items-center gap-1"><LevelMark level={visit.result === 'pass' ? 'good' : 'act'} />{visit.name}</span></td>
@@ -141,7 +151,7 @@
 		<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">Reels that fed it</h2>
 		<table class="rows">
 			<tbody>
-				{#each data.reels as reel (`${reel.station}/${reel.slot}`)}
+				{#each pass.reels as reel (`${reel.station}/${reel.slot}`)}
 					<tr
 						><td>{reel.station}</td><td class="n">{reel.slot}</td><td>{reel.partNumber}</td><td class="figure">{reel.reel}</td><td
 							class="figure">{reel.makerLot}</td

@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import { requireAction } from '$lib/server/people/access.ts';
 import { answer, refuse } from '$lib/server/answer.ts';
 import { keepBoard } from '$lib/server/boards/keep-board.ts';
+import { packageReader } from '$lib/server/boards/packages.ts';
 import { readBoardFiles, type BoardFiles, type UploadedFile } from '$lib/server/boards/read-files.ts';
+import { authorize } from '$lib/server/people/access.ts';
 
 const MOST_BYTES = 60e6;
 
@@ -12,60 +13,65 @@ const numberOrNull = z
 	.transform((text) => (text?.trim() ? Number(text.replace(',', '.')) : null))
 	.refine((n) => n === null || Number.isFinite(n), 'must be a number');
 
+const orNull = <T extends string>(...values: T[]) =>
+	z
+		.union([z.literal(''), z.enum(values)])
+		.optional()
+		.transform((value) => (value ? (value as T) : null));
+
 const form = z.object({
+	/** The board revision that gets its other side; without it the board is new. */
+	revisionId: numberOrNull,
 	name: z.string().trim().default(''),
 	customer: z.string().trim().default(''),
 	revision: z.string().trim().default(''),
 	side: z.enum(['top', 'bottom']),
 	widthMm: numberOrNull,
 	heightMm: numberOrNull,
-	unit: z
-		.enum(['', 'mm', 'mil', 'inch'])
-		.default('')
-		.transform((unit) => unit || null),
-	decimal: z
-		.enum(['', '.', ','])
-		.default('')
-		.transform((sign) => sign || null),
+	unit: orNull('mm', 'mil', 'inch'),
+	decimal: orNull('.', ','),
+	content: orNull('circuit', 'panel'),
 	thicknessMm: z.coerce.number(),
 	copperLayers: z.coerce.number(),
 	copperPct: z.coerce.number()
 });
 
 /** Reads the files of one side. `?check` answers with what was read and keeps nothing. */
-export async function POST({ request, locals, url }) {
+export async function POST(event) {
+	const { request, url } = event;
 	return answer(async () => {
-		const person = requireAction(locals, 'board.create');
+		const actor = await authorize(event, 'board.create');
 		const size = Number(request.headers.get('content-length') ?? 0);
 		if (size > MOST_BYTES) refuse('files', `${(size / 1e6).toFixed(0)} MB`, 'The files are over 60 MB together.');
 		const data = await request.formData().catch(() => refuse('body', '', 'Send the files as a form (multipart/form-data).'));
 		const fields = form.parse(Object.fromEntries([...data].filter(([, value]) => typeof value === 'string')));
-		const file = async (name: string): Promise<UploadedFile | null> => {
-			const entry = data.get(name);
-			if (!(entry instanceof File) || entry.name === '') return null;
-			return { name: entry.name, bytes: new Uint8Array(await entry.arrayBuffer()) };
-		};
+		const chosen = (name: string) => data.getAll(name).filter((entry): entry is File => entry instanceof File && entry.name !== '');
+		const read = async (entry: File): Promise<UploadedFile> => ({ name: entry.name, bytes: new Uint8Array(await entry.arrayBuffer()) });
+		const file = async (name: string) => (chosen(name)[0] ? read(chosen(name)[0]!) : null);
 		const required = async (name: string, what: string) => (await file(name)) ?? refuse(name, '', `Choose the ${what}.`);
 		const files: BoardFiles = {
 			paste: await required('paste', 'paste layer'),
 			positions: await required('positions', 'position file'),
 			bom: await required('bom', 'bill of materials'),
 			outline: await file('outline'),
+			netlist: await file('netlist'),
+			layers: await Promise.all(chosen('layers').map(read)),
 			widthMm: fields.widthMm,
 			heightMm: fields.heightMm,
 			side: fields.side,
 			unit: fields.unit,
-			decimal: fields.decimal
+			decimal: fields.decimal,
+			content: fields.content
 		};
 		if (url.searchParams.has('check')) {
-			const { apertures, reconciliation, bom, ...rest } = await readBoardFiles(files);
+			const { apertures, reconciliation, bom, ...rest } = await readBoardFiles(files, await packageReader());
 			return { ...rest, apertures, parts: reconciliation.parts, findings: reconciliation.findings, bomLines: bom.items.length };
 		}
-		for (const field of ['name', 'customer', 'revision'] as const) if (!fields[field]) refuse(field, '', `Give the board's ${field}.`);
-		return keepBoard(person.id, {
-			name: fields.name,
-			customer: fields.customer,
-			revision: fields.revision,
+		const { revisionId, name, customer, revision } = fields;
+		if (revisionId === null)
+			for (const field of ['name', 'customer', 'revision'] as const) if (!fields[field]) refuse(field, '', `Give the board's ${field}.`);
+		return keepBoard(actor, {
+			board: revisionId === null ? { name, customer, revision } : { revisionId },
 			build: { thicknessMm: fields.thicknessMm, copperLayers: fields.copperLayers, copperShare: fields.copperPct / 100 },
 			files
 		});

@@ -1,7 +1,9 @@
-import { z } from 'zod';
-import { requireAction } from '$lib/server/people/access.ts';
+import { bodies } from '$lib/api/bodies.ts';
+import { authorize } from '$lib/server/people/access.ts';
 import { answer, readJson, refuse } from '$lib/server/answer.ts';
 import { clockNow, setClock } from '$lib/server/line/clock.ts';
+import { db } from '$lib/server/db/index.ts';
+import { logAction } from '$lib/server/people/log.ts';
 import { plantInfo } from '$lib/server/line/plant.ts';
 
 export async function GET() {
@@ -11,14 +13,15 @@ export async function GET() {
 	});
 }
 
-const body = z.object({ now: z.iso.datetime({ offset: true }), rate: z.number().min(1).max(60) });
-
 /** Sets the plant clock; only a demonstration plant may leave real time. */
 export async function PUT(event) {
 	return answer(async () => {
-		requireAction(event.locals, 'clock.set');
-		const { now, rate } = await readJson(event, body);
+		const actor = await authorize(event, 'clock.set');
+		const { now, rate } = await readJson(event, bodies.clock);
 		if (!(await plantInfo()).demo) refuse('clock', now, 'This is a real plant: its clock is real time.');
+		const before = await clockNow();
 		await setClock(Date.parse(now), rate);
+		// Going on is what a clock does; another rate, or a step back, is somebody's act.
+		if (rate !== before.rate || Date.parse(now) < before.nowMs) await logAction(db, actor, 'clock.set', `${now}, ${rate} times as fast`);
 	});
 }

@@ -1,14 +1,8 @@
-import { z } from 'zod';
-import { requireAction } from '$lib/server/people/access.ts';
+import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
+import { authorize } from '$lib/server/people/access.ts';
 import { createJob } from '$lib/server/runs/start-run.ts';
 
-const body = z.object({
-	number: z.string().trim().min(1, 'give the job a number').max(30),
-	boardRevisionId: z.int(),
-	panels: z.int('a whole number of panels').min(1).max(200000)
-});
-
 export async function POST(event) {
-	return answer(async () => createJob(requireAction(event.locals, 'job.create').id, await readJson(event, body)), 201);
+	return answer(async () => createJob(await authorize(event, 'job.create'), await readJson(event, bodies.job)), 201);
 }

@@ -1,14 +1,12 @@
-import { z } from 'zod';
-import { requireAction } from '$lib/server/people/access.ts';
+import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
 import { releaseProgram } from '$lib/server/boards/release.ts';
-
-const body = z.object({ sideId: z.int(), lineId: z.int() });
+import { authorize } from '$lib/server/people/access.ts';
 
 export async function POST(event) {
 	return answer(async () => {
-		const person = requireAction(event.locals, 'program.release');
-		const { sideId, lineId } = await readJson(event, body);
-		return releaseProgram(person.id, sideId, lineId);
+		const actor = await authorize(event, 'program.release');
+		const { sideId, lineId } = await readJson(event, bodies.program);
+		return releaseProgram(actor, sideId, lineId);
 	}, 201);
 }

@@ -1,14 +1,13 @@
-import { z } from 'zod';
-import { requireAction } from '$lib/server/people/access.ts';
+import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
+import { authorize } from '$lib/server/people/access.ts';
 import { startRun } from '$lib/server/runs/start-run.ts';
 
-const body = z.object({ jobId: z.int(), lineId: z.int() });
-
+/** Starts one side of a job on a line. */
 export async function POST(event) {
 	return answer(async () => {
-		const person = requireAction(event.locals, 'run.start');
-		const { jobId, lineId } = await readJson(event, body);
-		return startRun(person.id, jobId, lineId);
+		const actor = await authorize(event, 'run.start');
+		const { jobId, sideId, lineId } = await readJson(event, bodies.run);
+		return startRun(actor, jobId, sideId, lineId);
 	}, 201);
 }

@@ -1,4 +1,6 @@
 import { db } from '$lib/server/db/index.ts';
+import { packageReader } from '$lib/server/boards/packages.ts';
+import { profilesOf } from '$lib/server/boards/profiles.ts';
 import { ovenPasses } from '$lib/server/db/results.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 import { boardSpots, startingRecipe } from '@keen-relay/core/reflow';
@@ -16,8 +18,9 @@ export async function load({ params, url, depends }) {
 		lineId,
 		pastes,
 		pasteId: paste.id,
-		spots: side && parts ? boardSpots(side.build, parts, oven) : [],
+		spots: side && parts ? boardSpots(side.build, parts, oven, await packageReader()) : [],
 		recipe: ready.recipe ? { revision: ready.recipe.revision, ...ready.recipe.recipe } : null,
+		profiles: side ? await profilesOf(side.id, lineId) : [],
 		start: ready.recipe?.recipe ?? startingRecipe(oven, paste.window),
 		passes: run && side?.running ? await ovenPasses(run.id, 1) : []
 	};

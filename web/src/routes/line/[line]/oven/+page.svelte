@@ -1,10 +1,25 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
-	import { InputError, may, noData } from '@keen-relay/core/judgement';
-	import { bestMoves, checkProfile, METRIC_WORDS, type ProfileCheck } from '@keen-relay/core/reflow';
+	import { InputError, noData } from '@keen-relay/core/judgement';
+	import {
+		alignLog,
+		bestMoves,
+		checkProfile,
+		measureLog,
+		METRIC_WORDS,
+		placesOfLog,
+		predictCurve,
+		type ProfileCheck
+	} from '@keen-relay/core/reflow';
 	import { ovenHeadwayS } from '@keen-relay/core/balance';
-	import { act } from '$lib/ui/api.ts';
+	import { invalidateAll } from '$app/navigation';
+	import { toast } from 'svelte-sonner';
+	import { act, send } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import DraftOffer from '$lib/ui/DraftOffer.svelte';
+	import { Draft } from '$lib/ui/drafts.svelte.ts';
+	import { dayTime } from '$lib/ui/format.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import OvenPicture from '$lib/ui/OvenPicture.svelte';
@@ -52,10 +67,57 @@
 			data.recipe.beltCmPerMin !== recipe.beltCmPerMin ||
 			data.recipe.setC.some((c, i) => c !== recipe.setC[i])
 	);
-	const allowed = $derived(data.side && page.data.person && may(page.data.person.role, 'recipe.release'));
+	const allowed = $derived(data.side && can('recipe.release'));
 	const headway = $derived(data.side && belt > 0 ? ovenHeadwayS(data.side.geometry.widthMm, data.station.spec.gapMm ?? 60, belt) : null);
 	const use = $derived(result.check ? (Number.isFinite(result.check.usePct) ? result.check.usePct.toFixed(0) : 'over 100') : '–');
 	const lowest = $derived(data.passes[0]);
+
+	const draft = new Draft<{ setC: number[]; belt: number; pasteId: number }>({
+		subject: untrack(() => `oven.${data.lineId}.${data.side?.id ?? 0}`),
+		base: () => (data.recipe ? `recipe ${data.recipe.revision} was released` : 'no recipe was released'),
+		changed: () =>
+			changed && (belt !== data.start.beltCmPerMin || pasteId !== data.pasteId || setC.some((c, i) => c !== data.start.setC[i])),
+		read: () => ({ setC: setC.map(Number), belt: Number(belt), pasteId }),
+		take: (kept) => {
+			if (kept.setC.length === oven.zoneM.length) setC = kept.setC;
+			belt = kept.belt;
+			pasteId = data.pastes.some((p) => p.id === kept.pasteId) ? kept.pasteId : pasteId;
+		}
+	});
+
+	/** The measured profile that is drawn: the newest unless another is chosen. */
+	let profileId = $state<number | null>(null);
+	const profile = $derived(data.profiles.find((p) => p.id === profileId) ?? data.profiles[0] ?? null);
+	const measured = $derived.by(() => {
+		const typical = data.spots.find((spot) => spot.name === 'typical') ?? data.spots[0];
+		if (!profile || !typical || profile.recipe.setC.length !== oven.zoneM.length) return null;
+		// Laid over what was predicted for the recipe that it was run with, not for what is being edited.
+		const curve = predictCurve(oven, profile.recipe, typical.tau);
+		const { shiftS } = alignLog(profile.log, curve);
+		const placeM = placesOfLog(profile.log, curve, shiftS, profile.recipe.beltCmPerMin);
+		return {
+			channels: measureLog(profile.log, paste.window),
+			curves: profile.log.channels.map((channel) => ({
+				name: channel.name,
+				points: channel.tempC.flatMap((y, i) => (i % 2 === 0 ? [{ x: placeM[i]!, y }] : []))
+			}))
+		};
+	});
+
+	async function upload(event: Event) {
+		const field = event.currentTarget as HTMLInputElement;
+		const file = field.files?.[0];
+		if (!file || !data.side) return;
+		const form = new FormData();
+		form.append('log', file);
+		form.append('lineId', String(data.lineId));
+		const answer = await send<{ id: number; issues: { message: string }[] }>('POST', `/api/v1/sides/${data.side.id}/profiles`, form);
+		field.value = '';
+		if (!answer.data) return void toast.error(answer.message);
+		toast.success(`${file.name} kept${answer.data.issues.length ? `; ${answer.data.issues.length} rows or channels left out` : ''}`);
+		profileId = answer.data.id;
+		await invalidateAll();
+	}
 
 	function take(next: { setC: readonly number[]; beltCmPerMin: number }) {
 		setC = [...next.setC];
@@ -80,7 +142,9 @@
 		{:else if data.recipe}Edited; recipe {data.recipe.revision} is what is released.
 		{:else}No recipe is released: this is a start.
 		{/if}
-		Predicted from thickness, copper and parts until a profile is measured: ±8 °C, ±14 s.
+		{profile
+			? `Measured by ${profile.by}, in copper; predicted from thickness, copper and parts: ±8 °C, ±14 s.`
+			: 'Predicted from thickness, copper and parts until a profile is measured: ±8 °C, ±14 s.'}
 	{/snippet}
 	{#snippet bar()}
 		<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
@@ -92,6 +156,7 @@
 		</label>
 	{/snippet}
 	{#snippet picture()}
+		<DraftOffer {draft} />
 		{#if lastGood && data.side}
 			<OvenPicture
 				{oven}
@@ -102,6 +167,7 @@
 				panelMm={data.side.geometry.widthMm}
 				gapMm={data.station.spec.gapMm ?? 60}
 				actualC={lowest?.zoneC ?? null}
+				measured={measured?.curves ?? []}
 				bind:setC
 				bind:belt
 			/>
@@ -163,8 +229,42 @@
 								<td class="n font-semibold">{Number.isFinite(spot.worst.use) ? spot.worst.use.toFixed(0) : '–'}</td>
 							</tr>
 						{/each}
+						{#each measured?.channels ?? [] as channel (channel.name)}
+							<tr class="text-copper" data-testid="measured">
+								<td class="max-w-[68px] truncate" title="measured, {channel.name}">{channel.name}</td>
+								<td class="n">{channel.metrics.peakC.toFixed(1)}</td>
+								<td class="n">{channel.metrics.aboveReferenceS.toFixed(0)}</td>
+								<td class="n">{channel.metrics.soakS?.toFixed(0) ?? '–'}</td>
+								<td class="n">{channel.metrics.maxRiseCPerS.toFixed(2)}</td>
+								<td></td>
+							</tr>
+						{/each}
 					</tbody>
 				</table>
+				<div class="flex items-center gap-2 py-1 text-sm">
+					{#if data.profiles.length}
+						<select
+							class="select h-9 min-w-0 flex-1 border-line bg-sheet text-sm"
+							value={profile?.id}
+							onchange={(event) => (profileId = Number(event.currentTarget.value))}
+							aria-label="Measured profile"
+						>
+							{#each data.profiles as p (p.id)}<option value={p.id}
+									>{dayTime(p.createdAt, page.data.plant?.timeZone ?? 'UTC')}, {p.name}</option
+								>{/each}
+						</select>
+					{/if}
+					<label class="btn h-9 border-ink bg-transparent font-normal {can('profile.log') ? '' : 'btn-disabled'}"
+						>Add a log<input
+							class="hidden"
+							type="file"
+							accept=".csv,.txt"
+							onchange={upload}
+							disabled={!can('profile.log')}
+							aria-label="Thermocouple log, CSV"
+						/></label
+					>
+				</div>
 				<p class="pt-1 text-xs text-soft">
 					Above {paste.window.referenceC} °C; soak {paste.window.soakFromC} to {paste.window.soakToC} °C; rise in °C/s over 10 s.
 					{#if headway}One panel every {headway.toFixed(1)} s.{/if}

@@ -1,8 +1,9 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { combine, may, noData } from '@keen-relay/core/judgement';
+	import { combine, noData } from '@keen-relay/core/judgement';
 	import { panelsLeft, piecesLeft } from '@keen-relay/core/feeders';
 	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import { loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
@@ -30,7 +31,7 @@
 				? combine([summary.verdict, data.takt.verdict])
 				: data.takt.verdict
 	);
-	const allowed = $derived(page.data.person && may(page.data.person.role, 'program.release'));
+	const allowed = $derived(can('program.release'));
 	const reelAt = $derived(new Map(data.loaded.map((reel) => [reel.slot, reel])));
 	const left = (load: { slot: number; perPanel: number; supply: { pieces: number } }) => {
 		const reel = reelAt.get(load.slot);
@@ -52,7 +53,14 @@
 		{#if machine}{data.program ? `Program ${data.program.revision}, released.` : 'Not released yet.'}
 			{machine.placements} placements a panel from {machine.loadList.length} feeders.{/if}
 	{/snippet}
-	{#snippet bar()}<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />{/snippet}
+	{#snippet bar()}
+		<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
+		{#if data.side}<a
+				class="btn h-11 border-ink bg-transparent"
+				href="/sheets/load-list?line={data.lineId}&station={data.station.id}&side={data.side.id}"
+				target="_blank">Load list, PDF</a
+			>{/if}
+	{/snippet}
 	{#snippet picture()}
 		{#if machine && data.side}
 			<div class="flex h-full flex-col gap-2">
@@ -113,6 +121,13 @@
 						</li>
 					{/each}
 				</ul>
+				{#if data.plan?.dealGapPct !== undefined}
+					<p class="text-xs text-soft" data-testid="bound">
+						{data.plan.dealGapPct === 0
+							? 'No other deal of whole part types to these placers is faster at these seconds a placement: searched to the end.'
+							: `The deal is at most ${data.plan.dealGapPct.toFixed(1)} % over a bound that no deal can beat.`}
+					</p>
+				{/if}
 			</section>
 			{#each data.plan?.byHand ?? [] as hand (hand.partNumber)}
 				<p class="border border-act p-2 text-sm">

@@ -1,12 +1,14 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { page } from '$app/state';
-	import { InputError, may, noData } from '@keen-relay/core/judgement';
+	import { InputError, noData } from '@keen-relay/core/judgement';
 	import { AREA_RATIO_LIMIT, checkStencil, STOCK_FOILS_MM, type StencilCheck, type Wall } from '@keen-relay/core/stencil';
 	import { namedOpenings } from '$lib/model/openings.ts';
 	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import Caution from '$lib/ui/Caution.svelte';
+	import DraftOffer from '$lib/ui/DraftOffer.svelte';
+	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import PrintTabs from '$lib/ui/PrintTabs.svelte';
@@ -45,7 +47,14 @@
 	working.offer(() => verdict);
 	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
 	const changed = $derived(!data.stencil || data.stencil.foilUm !== foilUm || data.stencil.wall !== wall);
-	const allowed = $derived(data.side && page.data.person && may(page.data.person.role, 'stencil.release'));
+	const allowed = $derived(data.side && can('stencil.release'));
+	const draft = new Draft<{ foilUm: number; wall: Wall }>({
+		subject: untrack(() => `stencil.${data.side?.id ?? 0}`),
+		base: () => (data.stencil ? `stencil ${data.stencil.revision} was released` : 'no stencil was released'),
+		changed: () => foilUm !== (data.stencil?.foilUm ?? 100) || wall !== (data.stencil?.wall ?? 'laser'),
+		read: () => ({ foilUm, wall }),
+		take: (kept) => ([foilUm, wall] = [kept.foilUm, kept.wall])
+	});
 	const parts = $derived(geometry ? drawnParts(geometry.parts) : []);
 </script>
 
@@ -56,6 +65,7 @@
 	{/snippet}
 	{#snippet bar()}
 		<PrintTabs />
+		<DraftOffer {draft} />
 		<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
 	{/snippet}
 	{#snippet picture()}

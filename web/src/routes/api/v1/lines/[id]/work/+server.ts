@@ -1,7 +1,7 @@
 import { requireMachine } from '$lib/server/people/access.ts';
 import { answer, idOf } from '$lib/server/answer.ts';
 import { stationsOf } from '$lib/server/boards/release.ts';
-import { workOf } from '$lib/server/runs/start-run.ts';
+import { workOf } from '$lib/server/runs/line-work.ts';
 
 /** What the machines of a line are to build now, and the stations that are to build it. */
 export async function GET({ locals, params, url }) {
@@ -10,7 +10,8 @@ export async function GET({ locals, params, url }) {
 		const lineId = idOf(params.id);
 		const work = await workOf(lineId);
 		// A machine that knows the run already asks only whether it is still on.
-		if (work && url.searchParams.get('known') === String(work.runId)) return { work: { runId: work.runId }, stations: [] };
+		if (work && url.searchParams.get('known') === String(work.runId))
+			return { work: { runId: work.runId, ended: work.ended, panels: work.panels, serials: work.serials }, stations: [] };
 		const stations = await stationsOf(lineId);
 		return { work, stations: stations.map(({ id, name, role, spec }) => ({ id, name, role, spec })) };
 	});

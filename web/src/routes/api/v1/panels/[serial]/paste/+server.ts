@@ -1,21 +1,25 @@
 import { error } from '@sveltejs/kit';
-import { answer } from '$lib/server/answer.ts';
+import { answer, idOf } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
 import { panelReadings } from '$lib/server/db/results.ts';
 
-/** Pad readings of a panel's latest paste inspection, circuit by circuit: %, µm and µm. */
-export async function GET({ params }) {
+/** Pad readings of a panel's latest paste inspection, or of the pass ?pass=, circuit by circuit: %, µm and µm. */
+export async function GET({ params, url }) {
 	return answer(async () => {
+		const wanted = url.searchParams.get('pass');
 		const last = await db
 			.selectFrom('pasteSummary')
-			.innerJoin('panel', 'panel.id', 'pasteSummary.panelId')
-			.innerJoin('run', 'run.id', 'panel.runId')
-			.select(['panel.id', 'run.boardSideId', 'pasteSummary.measuredAt'])
+			.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
+			.innerJoin('panel', 'panel.id', 'panelPass.panelId')
+			.innerJoin('run', 'run.id', 'panelPass.runId')
+			.select(['panelPass.id', 'run.boardSideId', 'pasteSummary.measuredAt'])
 			.where('panel.serial', '=', params.serial)
+			.$if(wanted !== null, (query) => query.where('panelPass.id', '=', idOf(wanted ?? '')))
 			.orderBy('pasteSummary.measuredAt', 'desc')
 			.executeTakeFirst();
 		if (!last) error(404, `Panel ${params.serial} has no paste inspection.`);
 		const blocks = await panelReadings(last.boardSideId, last.id, last.measuredAt);
+		if (blocks.length === 0) error(404, `Of panel ${params.serial} only the summary is kept, not its pad readings.`);
 		return {
 			serial: params.serial,
 			volumePct: blocks.flatMap((block) => block.volume.map((v) => v / 10)),

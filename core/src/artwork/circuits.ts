@@ -1,0 +1,223 @@
+import { boxesTouch, boxOf, type Point, rotate } from '../numerics/index.ts';
+
+/** Where a circuit stands on a panel: a point of the circuit is turned by the angle, then moved. */
+export interface CircuitPlace extends Point {
+	rotationDeg: number;
+}
+
+export interface CircuitGuess {
+	kind: 'circuit' | 'panel';
+	/** For a panel, each circuit's place relative to the first, which stands at 0, 0, 0°. */
+	places: CircuitPlace[];
+	/** Openings of the first circuit, by index. */
+	members: number[];
+	/** Circuit of each opening, null where it belongs to none. */
+	circuitOf: (number | null)[];
+	/** Openings that repeat with no circuit. */
+	left: number[];
+	/** Share of the openings that the circuits explain, 0 to 1. */
+	share: number;
+	/** Why this was guessed, in a sentence. */
+	because: string;
+}
+
+interface Opening {
+	centre: Point;
+	areaMm2: number;
+	perimeterMm: number;
+	lengthMm: number;
+}
+
+const STEP_MM = 0.01;
+const MATCH_MM = 0.03;
+const TURNS = [0, 90, 180, 270] as const;
+
+/** Guesses from repeated geometry whether a layer is one circuit or a panel of several, and finds the circuits and how each is turned.
+ * Openings are told apart by their shape and their nearest neighbours; the number that most openings repeat by is the number of circuits.
+ * A circuit is what every found turn and move carries onto openings of the same shape.
+ * @returns the guess; a person confirms it
+ */
+export function guessCircuits(openings: readonly Opening[]): CircuitGuess {
+	const single = (because: string): CircuitGuess => ({
+		kind: 'circuit',
+		places: [{ x: 0, y: 0, rotationDeg: 0 }],
+		members: openings.map((_, i) => i),
+		circuitOf: openings.map(() => 0),
+		left: [],
+		share: 1,
+		because
+	});
+	if (openings.length < 4) return single('Too few openings to repeat.');
+	const shapes = openings.map((o) => [o.areaMm2 / STEP_MM, o.perimeterMm / STEP_MM, o.lengthMm / STEP_MM].map(Math.round).join(' '));
+	const index = gridOf(openings.map((o) => o.centre));
+	let best: CircuitGuess | null = null;
+	// Dense boards are told apart by what lies near; sparse ones of equal parts only by what lies further off.
+	for (const look of LOOKS) {
+		best = betterOf(best, guessFrom(openings, shapes, index, surroundings(openings, shapes, index, look)));
+		if (best && best.share > 0.95) break;
+	}
+	if (!best || best.share < 0.8)
+		return single(
+			best
+				? `The best repeat found explains only ${Math.round(best.share * 100)} % of the openings.`
+				: 'No arrangement of openings repeats over the whole layer.'
+		);
+	return best;
+}
+
+const LOOKS = [
+	{ reachMm: 3, neighbours: 4 },
+	{ reachMm: 9, neighbours: 6 },
+	{ reachMm: 25, neighbours: 8 }
+] as const;
+
+function betterOf(a: CircuitGuess | null, b: CircuitGuess | null): CircuitGuess | null {
+	return !a || (b && b.share > a.share + 1e-9) ? b : a;
+}
+
+/** The best guess where openings of one kind are taken to be the same place of different circuits. */
+function guessFrom(
+	openings: readonly Opening[],
+	shapes: readonly string[],
+	index: ReturnType<typeof gridOf>,
+	kinds: readonly string[]
+): CircuitGuess | null {
+	const counts = new Map<string, number[]>();
+	kinds.forEach((kind, i) => {
+		const list = counts.get(kind);
+		if (list) list.push(i);
+		else counts.set(kind, [i]);
+	});
+	const byCount = new Map<number, number>();
+	for (const list of counts.values()) byCount.set(list.length, (byCount.get(list.length) ?? 0) + list.length);
+	const candidates = [...byCount].filter(([n]) => n >= 2 && n <= 200).sort((a, b) => b[1] - a[1]);
+	let best: CircuitGuess | null = null;
+	for (const [n] of candidates.slice(0, 4)) {
+		const guess = verify(
+			openings,
+			shapes,
+			index,
+			n,
+			[...counts.values()].filter((list) => list.length === n)
+		);
+		best = betterOf(best, guess);
+	}
+	return best;
+}
+
+function gridOf(points: readonly Point[]) {
+	const cells = new Map<string, number[]>();
+	points.forEach((p, i) => {
+		const key = `${Math.floor(p.x)},${Math.floor(p.y)}`;
+		const cell = cells.get(key);
+		if (cell) cell.push(i);
+		else cells.set(key, [i]);
+	});
+	return {
+		near(p: Point, reachMm: number): number[] {
+			const found: number[] = [];
+			for (let x = Math.floor(p.x - reachMm); x <= Math.floor(p.x + reachMm); x++)
+				for (let y = Math.floor(p.y - reachMm); y <= Math.floor(p.y + reachMm); y++) found.push(...(cells.get(`${x},${y}`) ?? []));
+			return found;
+		}
+	};
+}
+
+/** An opening's shape with those of its nearest neighbours and how far they are: the same however the circuit is turned. */
+function surroundings(
+	openings: readonly Opening[],
+	shapes: readonly string[],
+	index: ReturnType<typeof gridOf>,
+	{ reachMm, neighbours }: (typeof LOOKS)[number]
+): string[] {
+	return openings.map((opening, i) => {
+		const around = index
+			.near(opening.centre, reachMm)
+			.filter((j) => j !== i)
+			.map((j) => ({ j, d: Math.hypot(openings[j]!.centre.x - opening.centre.x, openings[j]!.centre.y - opening.centre.y) }))
+			.sort((a, b) => a.d - b.d)
+			.slice(0, neighbours)
+			.map(({ j, d }) => `${shapes[j]}@${Math.round(d / 0.05)}`);
+		return [shapes[i], ...around.sort()].join('|');
+	});
+}
+
+function verify(
+	openings: readonly Opening[],
+	shapes: readonly string[],
+	index: ReturnType<typeof gridOf>,
+	n: number,
+	groups: readonly number[][]
+): CircuitGuess | null {
+	const carried = (from: Point, to: Point, turn: number, i: number): number | null => {
+		const p = openings[i]!.centre;
+		const q = rotate({ x: p.x - from.x, y: p.y - from.y }, turn);
+		const at = { x: q.x + to.x, y: q.y + to.y };
+		for (const j of index.near(at, MATCH_MM))
+			if (shapes[j] === shapes[i] && Math.hypot(openings[j]!.centre.x - at.x, openings[j]!.centre.y - at.y) <= MATCH_MM) return j;
+		return null;
+	};
+	let best: CircuitGuess | null = null;
+	// A few kinds as anchors: one of them may be symmetric or stand on a border.
+	for (const group of groups.slice(0, 6)) {
+		const from = openings[group[0]!]!.centre;
+		const moves = group.slice(1).map((j) => {
+			const to = openings[j]!.centre;
+			const votes = TURNS.map((turn) => ({
+				turn,
+				hits: openings.reduce((sum, _, i) => sum + (carried(from, to, turn, i) === null ? 0 : 1), 0)
+			}));
+			return { to, turn: votes.reduce((a, b) => (b.hits > a.hits ? b : a)).turn };
+		});
+		const circuitOf: (number | null)[] = openings.map(() => null);
+		const members: number[] = [];
+		openings.forEach((_, i) => {
+			if (circuitOf[i] !== null) return;
+			const images = moves.map(({ to, turn }) => carried(from, to, turn, i));
+			if (images.some((j) => j === null || j === i || circuitOf[j] !== null)) return;
+			circuitOf[i] = 0;
+			images.forEach((j, k) => (circuitOf[j!] = k + 1));
+			members.push(i);
+		});
+		// One or two openings that repeat are a part, not a circuit; and circuits lie beside each other, never through each other.
+		if (members.length < LEAST_OPENINGS || overlap(openings, circuitOf, n)) continue;
+		const share = (members.length * n) / openings.length;
+		if (best && share <= best.share) continue;
+		best = {
+			kind: 'panel',
+			places: [
+				{ x: 0, y: 0, rotationDeg: 0 },
+				...moves.map(({ to, turn }) => {
+					const q = rotate({ x: -from.x, y: -from.y }, turn);
+					return { x: round(q.x + to.x), y: round(q.y + to.y), rotationDeg: turn };
+				})
+			],
+			members,
+			circuitOf,
+			left: circuitOf.flatMap((c, i) => (c === null ? [i] : [])),
+			share,
+			because: `${members.length} openings stand ${n} times in the same arrangement; ${openings.length - members.length * n} belong to none.`
+		};
+	}
+	return best;
+}
+
+/** A circuit has at least this many openings. */
+const LEAST_OPENINGS = 4;
+
+function overlap(openings: readonly Opening[], circuitOf: readonly (number | null)[], n: number): boolean {
+	const boxes = Array.from({ length: n }, (_, circuit) =>
+		boxOf(openings.flatMap((opening, i) => (circuitOf[i] === circuit ? [opening.centre] : [])))
+	);
+	return boxes.some((a, i) => boxes.slice(i + 1).some((b) => boxesTouch(a, b)));
+}
+
+const round = (v: number) => Math.round(v * 1e4) / 1e4;
+
+/** Places of the circuits on the panel for a circuit whose own lower left corner is `corner` in the panel's layer. */
+export function placesFromCorner(guess: CircuitGuess, corner: Point): CircuitPlace[] {
+	return guess.places.map(({ x, y, rotationDeg }) => {
+		const q = rotate(corner, rotationDeg);
+		return { x: round(q.x + x), y: round(q.y + y), rotationDeg };
+	});
+}

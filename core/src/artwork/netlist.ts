@@ -1,0 +1,142 @@
+import { type Issue, quoteValue } from '../judgement/index.ts';
+import { type Point } from '../numerics/index.ts';
+
+/** One pad of a bare-board netlist. */
+export interface NetPad {
+	net: string;
+	refDes: string;
+	pin: string;
+	/** Where it can be reached from. */
+	access: 'top' | 'bottom' | 'both';
+	at: Point;
+	/** Size in x and y, mm; null where the record gives none. */
+	xMm: number | null;
+	yMm: number | null;
+	line: number;
+}
+
+export interface Netlist {
+	pads: NetPad[];
+	unit: 'mm' | 'inch';
+	issues: Issue[];
+}
+
+/** Reads an IPC-D-356A netlist: test records of pads (327) and of plated holes with a pin (317), in columns.
+ * Net names shortened by `P  NNAME` lines are given back in full. Coordinates count in 0.0001 inch (`UNITS CUST 0`),
+ * in 0.001 mm (`CUST 1`), or in the same with angles in radians (`CUST 2`). Continued records (first character 0) are joined.
+ * @see IPC-D-356A record layout, value from memory: type 1-3, net 4-17, refdes 21-26, `-` 27, pin 28-31, hole 33-38, access 39-41, then X, Y, sizes
+ */
+export function readNetlist(text: string): Netlist {
+	const issues: Issue[] = [];
+	const pads: NetPad[] = [];
+	const fullNames = new Map<string, string>();
+	let scale: number | null = null;
+	let ended = false;
+	const lines = text.split(/\r\n|\r|\n/);
+	const problem = (line: number, field: string, value: string, message: string) =>
+		issues.push({ severity: 'error', code: 'bad_record', line, field, value: quoteValue(value), message: `Line ${line}: ${message}` });
+	for (const [i, raw] of lines.entries()) {
+		const line = i + 1;
+		const type = raw.slice(0, 3);
+		if (/^P\s/.test(raw)) {
+			const units = /^P\s+UNITS\s+CUST\s*([012])/.exec(raw);
+			if (units) scale = units[1] === '0' ? 0.00254 : 0.001;
+			else if (/^P\s+UNITS\s+SI/.test(raw)) scale = 0.001;
+			const name = /^P\s+(NNAME\d+)\s+(\S+)/.exec(raw);
+			if (name) fullNames.set(name[1]!, name[2]!);
+			continue;
+		}
+		if (type === '999') {
+			ended = true;
+			break;
+		}
+		if (type !== '317' && type !== '327') {
+			if (raw.trim() !== '' && !/^(C|0\d\d|3[0-9]7|378|379|389|390|099|999)/.test(raw))
+				problem(
+					line,
+					'record',
+					raw.slice(0, 20),
+					`the record "${quoteValue(raw.slice(0, 20))}" is not one of IPC-D-356A. Correct or remove it.`
+				);
+			continue;
+		}
+		if (scale === null) {
+			problem(line, 'units', raw.slice(0, 20), 'pads come before the unit is said ("P  UNITS CUST 0" or "CUST 1"). Add that line.');
+			scale = 0.00254;
+		}
+		const net = raw.slice(3, 17).trim();
+		const refDes = raw.slice(20, 26).trim();
+		const pin = raw.slice(27, 31).trim();
+		const rest = raw.slice(31);
+		const access = /A(\d\d)/.exec(rest);
+		const place = /X([+ -]?\d{6})Y([+ -]?\d{6})/.exec(rest);
+		if (!place) {
+			problem(
+				line,
+				'X, Y',
+				raw.slice(41, 58).trim(),
+				'this pad has no place: X and Y are expected from column 42. Export the netlist again.'
+			);
+			continue;
+		}
+		// Vias and test points without a part have no pin to name.
+		if (refDes === '' || refDes === 'VIA' || pin === '') continue;
+		const size = rest.slice(place.index + place[0].length);
+		const sizeOf = (axis: 'X' | 'Y') => {
+			const found = new RegExp(`${axis}(\\d+)`).exec(size);
+			return found && Number(found[1]) > 0 ? Number(found[1]) * scale! : null;
+		};
+		pads.push({
+			net: fullNames.get(net) ?? net,
+			refDes,
+			pin,
+			access: access?.[1] === '00' || type === '317' ? 'both' : access?.[1] === '01' ? 'top' : 'bottom',
+			at: { x: Number(place[1]) * scale, y: Number(place[2]) * scale },
+			xMm: sizeOf('X'),
+			yMm: sizeOf('Y'),
+			line
+		});
+	}
+	if (pads.length > 0 && !ended)
+		problem(lines.length, 'end', lines.at(-1) ?? '', 'the netlist stops without its end record (999): it was cut short. Export it again.');
+	if (pads.length === 0 && issues.length === 0)
+		problem(1, 'file', lines[0] ?? '', 'no pad of a part was found. Choose a netlist in IPC-D-356A.');
+	return { pads, unit: scale === 0.001 ? 'mm' : 'inch', issues };
+}
+
+/** Gives each opening the pin of the netlist's pad that lies under it.
+ * A pad counts where the opening's centre is nearest to it and no further than the larger half of either; where a part of the opening is
+ * known it must be the pad's part. What X2 attributes say of a pin is never overwritten.
+ * @returns pin and net of each opening, null where the netlist has none
+ */
+export function pinsFromNetlist(
+	openings: readonly { centre: Point; lengthMm: number; refDes: string | null }[],
+	netlist: Netlist,
+	side: 'top' | 'bottom'
+): ({ refDes: string; pin: string; net: string } | null)[] {
+	const CELL_MM = 2;
+	const grid = new Map<string, NetPad[]>();
+	for (const pad of netlist.pads) {
+		if (pad.access !== 'both' && pad.access !== side) continue;
+		const key = `${Math.floor(pad.at.x / CELL_MM)},${Math.floor(pad.at.y / CELL_MM)}`;
+		const cell = grid.get(key);
+		if (cell) cell.push(pad);
+		else grid.set(key, [pad]);
+	}
+	return openings.map(({ centre, lengthMm, refDes }) => {
+		let best: NetPad | null = null;
+		let nearest = Infinity;
+		const [gx, gy] = [Math.floor(centre.x / CELL_MM), Math.floor(centre.y / CELL_MM)];
+		for (let dx = -2; dx <= 2; dx++)
+			for (let dy = -2; dy <= 2; dy++)
+				for (const pad of grid.get(`${gx + dx},${gy + dy}`) ?? []) {
+					if (refDes !== null && pad.refDes !== refDes) continue;
+					const [halfX, halfY] = [(pad.xMm ?? lengthMm) / 2, (pad.yMm ?? pad.xMm ?? lengthMm) / 2];
+					// How far outside the pad, then how near its middle: windows of one thermal pad all lie on it.
+					const out = Math.hypot(Math.max(0, Math.abs(centre.x - pad.at.x) - halfX), Math.max(0, Math.abs(centre.y - pad.at.y) - halfY));
+					const distance = out * 1000 + Math.hypot(centre.x - pad.at.x, centre.y - pad.at.y);
+					if (out <= 0.1 && distance < nearest) [best, nearest] = [pad, distance];
+				}
+		return best === null ? null : { refDes: best.refDes, pin: best.pin, net: best.net };
+	});
+}

@@ -1,0 +1,90 @@
+/** Why a machine stood, in the words that a person touches. The machine's own reason stays beside it.
+ * Assists are cleared on the spot; the others are charged to who can prevent them. A two-level list, common practice.
+ */
+export const STOP_REASONS = {
+	pick: { words: 'Pick or feeder', charged: 'machine' },
+	partsOut: { words: 'Parts ran out', charged: 'material' },
+	jam: { words: 'Panel jam', charged: 'machine' },
+	paste: { words: 'Paste or stencil', charged: 'material' },
+	quality: { words: 'Checked quality', charged: 'method' },
+	setUp: { words: 'Set-up', charged: 'method' },
+	repair: { words: 'Repair', charged: 'machine' },
+	waiting: { words: 'Waited for somebody', charged: 'method' },
+	other: { words: 'Something else', charged: 'unknown' }
+} as const;
+export type StopReason = keyof typeof STOP_REASONS;
+
+export interface Stop {
+	station: string;
+	fromMs: number;
+	/** null while it lasts. */
+	toMs: number | null;
+	machineReason: string | null;
+	reason: StopReason | null;
+}
+
+export interface LostTime {
+	/** Time at least one machine of the line stood, ms: overlaps are counted once. */
+	totalMs: number;
+	/** Adds up to the total: an overlap goes to the stop that began first. */
+	rows: { station: string; reason: StopReason | null; ms: number; stops: number }[];
+	/** Shorter than five minutes of wall time. */
+	assists: number;
+	major: number;
+	running: number;
+	/** Share of the lost time that nobody has explained, 0 to 1. */
+	unexplainedShare: number;
+}
+
+const MAJOR_MS = 5 * 60_000;
+
+/** Lost time of a line between two moments.
+ * Intervals are clipped to the window and united on the line; shorter than 5 min is an assist, judged on wall length (common practice).
+ * @param untilMs end of the window, or now while it lasts: an open stop counts up to there
+ */
+export function lostTime(stops: readonly Stop[], fromMs: number, untilMs: number): LostTime {
+	const clipped = stops
+		.map((stop) => ({ ...stop, from: Math.max(fromMs, stop.fromMs), to: Math.min(untilMs, stop.toMs ?? untilMs) }))
+		.filter((stop) => stop.to > stop.from)
+		.sort((a, b) => a.fromMs - b.fromMs);
+	const rows = new Map<string, LostTime['rows'][number]>();
+	let covered = fromMs;
+	let totalMs = 0;
+	for (const stop of clipped) {
+		const ms = Math.max(0, stop.to - Math.max(stop.from, covered));
+		covered = Math.max(covered, stop.to);
+		totalMs += ms;
+		const key = `${stop.station} ${stop.reason}`;
+		const row = rows.get(key) ?? { station: stop.station, reason: stop.reason, ms: 0, stops: 0 };
+		row.ms += ms;
+		row.stops++;
+		rows.set(key, row);
+	}
+	const wall = (stop: (typeof clipped)[number]) => (stop.toMs ?? untilMs) - stop.fromMs;
+	const unexplained = [...rows.values()].filter((row) => row.reason === null || row.reason === 'other');
+	return {
+		totalMs,
+		rows: [...rows.values()].sort((a, b) => b.ms - a.ms),
+		assists: clipped.filter((stop) => wall(stop) < MAJOR_MS).length,
+		major: clipped.filter((stop) => wall(stop) >= MAJOR_MS).length,
+		running: clipped.filter((stop) => stop.toMs === null).length,
+		unexplainedShare: totalMs ? unexplained.reduce((sum, row) => sum + row.ms, 0) / totalMs : 0
+	};
+}
+
+/** Sentences on the lost time, the largest first. */
+export function lostTimeLines(lost: LostTime): string[] {
+	const minutes = (ms: number) => (ms < 60_000 ? 'under a minute' : `${Math.round(ms / 60_000)} min`);
+	if (lost.totalMs === 0) return ['No machine stopped'];
+	const counted = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
+	return [
+		`${minutes(lost.totalMs)} stood: ${counted(lost.assists, 'short stop')}, ${lost.major} of five minutes or more${lost.running ? `, ${lost.running} still standing` : ''}`,
+		...lost.rows.map(
+			(row) =>
+				`${row.station}, ${row.reason ? STOP_REASONS[row.reason].words.toLowerCase() : 'no reason given yet'}: ${minutes(row.ms)}, ${counted(row.stops, 'stop')}`
+		),
+		...(lost.unexplainedShare > 0.1
+			? [`${Math.round(lost.unexplainedShare * 100)} % of it is not explained: ask those who were there before they leave`]
+			: [])
+	];
+}

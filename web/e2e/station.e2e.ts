@@ -1,0 +1,205 @@
+import { expect, request, test, type Browser, type Page } from '@playwright/test';
+import { signIn } from './people.ts';
+
+/** A browser that a lead has made a station PC. */
+async function stationPc(browser: Browser, name: string): Promise<Page> {
+	const page = await (await browser.newContext()).newPage();
+	await signIn(page, 'dessa', '2004');
+	await page.goto('/plant/people');
+	await page.getByLabel('Name of this PC').fill(name);
+	await page.getByLabel('Line of this PC').selectOption({ label: 'Line 1' });
+	await page.getByRole('button', { name: 'Make this browser a station PC' }).click();
+	await expect(page.getByTestId('badge')).toContainText('Show your badge');
+	return page;
+}
+
+async function showBadge(page: Page, badge: string, name: string) {
+	await page.getByLabel('Scan or type any code').fill(badge);
+	await page.getByLabel('Scan or type any code').press('Enter');
+	await expect(page.getByTestId('badge')).toContainText(name);
+	await page.getByTestId('scan-reply').getByRole('button', { name: 'Close' }).click();
+}
+
+async function approve(page: Page, badge: string, pin: string) {
+	const dialog = page.getByRole('dialog', { name: 'Approval' });
+	await dialog.getByLabel('Badge').fill(badge);
+	await dialog.getByLabel('PIN').fill(pin);
+	await dialog.getByRole('button', { name: 'Approve' }).click();
+}
+
+test('two people and an approval at one station', async ({ browser }) => {
+	const page = await stationPc(browser, 'Oven, line 1');
+	const release = page.getByRole('button', { name: 'Release recipe' });
+	const belt = page.getByLabel('Belt, cm/min');
+	const dialog = page.getByRole('dialog', { name: 'Approval' });
+
+	await test.step('without a badge everything can be read and nothing done', async () => {
+		await page.goto('/line/1/oven');
+		await expect(page.getByTestId('verdict')).toBeVisible();
+		await belt.fill('64');
+		await expect(release).toBeDisabled();
+		expect((await page.request.post('/api/v1/recipes', { data: {} })).status()).toBe(401);
+	});
+
+	await test.step('a badge names the person, large; what the role may not do stays closed', async () => {
+		await showBadge(page, 'anwen', 'A. Tarn');
+		const size = await page
+			.getByTestId('badge')
+			.getByText('A. Tarn')
+			.evaluate((node) => parseFloat(getComputedStyle(node).fontSize));
+		expect(size).toBeGreaterThanOrEqual(24);
+		await expect(release).toBeDisabled();
+	});
+
+	await test.step('the next badge takes over; a release asks for badge and PIN in place', async () => {
+		await showBadge(page, 'basil', 'B. Rook');
+		await release.click();
+		await expect(dialog).toContainText('May approve: engineer, lead');
+		await approve(page, 'dessa', '0000');
+		await expect(dialog.getByRole('alert')).toHaveText('This badge and PIN do not go together.');
+		await approve(page, 'corin', '2003');
+		await expect(dialog.getByRole('alert')).toContainText('A quality may not approve this');
+		await approve(page, 'dessa', '2004');
+		await expect(page.getByText('Oven recipe released', { exact: true })).toBeVisible();
+		// Nobody was signed in or out by it.
+		await expect(page.getByTestId('badge')).toContainText('B. Rook');
+	});
+
+	await test.step('both people stand in the log; undo is a record of its own', async () => {
+		await page.goto('/log');
+		const row = page
+			.getByTestId('log')
+			.getByRole('row', { name: /oven recipe released/ })
+			.first();
+		await expect(row).toContainText('B. Rook, approved by D. Quill');
+		await expect(row).toContainText('Oven, line 1');
+		await row.getByRole('button', { name: 'Undo' }).click();
+		await approve(page, 'basil', '2002');
+		await expect(row.or(page.getByTestId('log').getByRole('row', { name: /undone by B. Rook/ })).first()).toContainText(/undone/);
+		await page.goto('/line/1/oven');
+		await expect(page.getByText('Recipe 1, released.')).toBeVisible();
+	});
+
+	await test.step('ninety idle seconds clear the badge', async () => {
+		const idle = await page.context().newPage();
+		await idle.clock.install();
+		await idle.goto('/line/1/oven');
+		await expect(idle.getByTestId('badge')).toContainText('B. Rook');
+		await idle.clock.runFor(60_000);
+		await expect(idle.getByTestId('badge')).toContainText('B. Rook');
+		await idle.clock.runFor(40_000);
+		await expect(idle.getByTestId('badge')).toContainText('Show your badge');
+		await idle.close();
+	});
+});
+
+test('where the plant asks for a second person, one person is never both', async ({ page }) => {
+	await signIn(page, 'dessa', '2004');
+	await page.goto('/plant/people');
+	const choice = page.getByLabel('Approval of: stencil released');
+	await choice.selectOption('second');
+	await expect(page.getByText('stencil released: changed')).toBeVisible();
+	await page.goto('/line/1/print/stencil?side=5');
+	await page.getByLabel('Foil, µm').fill('90');
+	await page.getByRole('button', { name: 'Release 90 µm' }).click();
+	const dialog = page.getByRole('dialog', { name: 'Approval' });
+	await expect(dialog).toContainText('A second person approves this');
+	await approve(page, 'dessa', '2004');
+	await expect(dialog.getByRole('alert')).toContainText('A second person approves it');
+	await approve(page, 'basil', '2002');
+	await expect(page.getByRole('button', { name: 'Stencil 2 is released' })).toBeVisible();
+	// As it was before, for the other tests.
+	await page.goto('/plant/people');
+	await choice.selectOption('pin');
+	await expect(page.getByText('stencil released: changed')).toBeVisible();
+});
+
+test('a lead gives a role a right, and buttons and routes follow', async ({ page, browser }) => {
+	const other = await (await browser.newContext()).newPage();
+	await signIn(other, 'anwen', '2001');
+	await other.goto('/runs');
+	await expect(other.getByRole('button', { name: 'Enter the job' })).toBeDisabled();
+	await signIn(page, 'dessa', '2004');
+	await page.goto('/plant/people');
+	await page.getByLabel('technician may: new job').check();
+	await expect(page.getByText('new job: changed')).toBeVisible();
+	// The colleague's page hears of it without a reload.
+	await expect(other.getByRole('button', { name: 'Enter the job' })).toBeEnabled();
+	await other.getByLabel('Job number').fill('J-7001');
+	await other.getByRole('button', { name: 'Enter the job' }).click();
+	await expect(other.getByTestId('jobs')).toContainText('J-7001');
+	// A slip is undone from where it was made.
+	await other.getByRole('button', { name: 'Undo' }).click();
+	await expect(other.getByTestId('jobs')).not.toContainText('J-7001');
+	await page.getByLabel('technician may: new job').uncheck();
+	await expect(other.getByRole('button', { name: 'Enter the job' })).toBeDisabled();
+});
+
+test('what was typed and not saved waits for its own person, and says what changed meanwhile', async ({ page, browser }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/2/oven?side=1');
+	const kept = page.waitForResponse((response) => response.url().includes('/drafts/') && response.request().method() === 'PUT');
+	await page.getByLabel('Belt, cm/min').fill('45.5');
+	await kept;
+	// Somebody else sees no draft.
+	const lead = await (await browser.newContext()).newPage();
+	await signIn(lead, 'dessa', '2004');
+	await lead.goto('/line/2/oven?side=1');
+	await expect(lead.getByTestId('verdict')).toBeVisible();
+	await expect(lead.getByTestId('draft')).toHaveCount(0);
+	await lead.getByLabel('Belt, cm/min').fill('43');
+	await lead.getByRole('button', { name: 'Release recipe' }).click();
+	await expect(lead.getByText('Oven recipe released', { exact: true })).toBeVisible();
+	await page.goto('/boards');
+	await page.goto('/line/2/oven?side=1');
+	await expect(page.getByTestId('draft')).toContainText('It was begun when recipe 1 was released; now recipe 2 was released.');
+	await page.getByRole('button', { name: 'Go on with it' }).click();
+	await expect(page.getByLabel('Belt, cm/min')).toHaveValue('45.5');
+	await page.reload();
+	await page.getByRole('button', { name: 'Throw it away' }).click();
+	await expect(page.getByLabel('Belt, cm/min')).toHaveValue('43');
+});
+
+test('wrong PINs are slowed down for their badge only', async () => {
+	const api = await request.newContext({ baseURL: process.env.BASE_URL!, extraHTTPHeaders: { origin: process.env.BASE_URL! } });
+	const attempt = async (username: string, password: string) => {
+		const began = Date.now();
+		const status = (await api.post('/api/auth/sign-in/username', { data: { username, password } })).status();
+		return { status, ms: Date.now() - began };
+	};
+	for (let i = 0; i < 3; i++) expect((await attempt('edda', '1111')).status).toBe(401);
+	expect((await attempt('edda', '1111')).ms).toBeGreaterThanOrEqual(1000);
+	const colleague = await attempt('farid', '2006');
+	expect(colleague).toMatchObject({ status: 200 });
+	// The right PIN still works after its wait: nobody is locked out.
+	expect(await attempt('edda', '2005')).toMatchObject({ status: 200, ms: expect.any(Number) });
+});
+
+test('a stop asks for its reason in one touch, and the hand-over explains the lost time', async ({ page }) => {
+	const machine = await request.newContext({
+		baseURL: process.env.BASE_URL!,
+		extraHTTPHeaders: { authorization: `Bearer ${process.env.MACHINE_TOKEN}` }
+	});
+	await signIn(page, 'dessa', '2004');
+	const { id: lineId } = await (
+		await page.request.post('/api/v1/lines', {
+			data: { name: 'Stops', stations: [{ role: 'print', name: 'Print', spec: { cycleS: 20 } }] }
+		})
+	).json();
+	const state = async (number: number, fields: object) => {
+		const { now } = await (await machine.get('/api/v1/clock')).json();
+		const body = { source: 'Stops/Print', bootId: '11111111-2222-4333-8444-555555555555', number, at: now, type: 'state', ...fields };
+		expect(await (await machine.post('/api/v1/messages', { data: JSON.stringify(body) })).json()).toMatchObject({ accepted: 1 });
+	};
+	await state(0, { state: 'running' });
+	await state(1, { state: 'stopped', reason: 'squeegee pressure' });
+	await page.goto(`/line/${lineId}/print`);
+	const question = page.getByTestId('stop-reason');
+	await expect(question).toContainText('Why did Print stand');
+	await expect(question).toContainText('squeegee pressure');
+	await state(2, { state: 'running' });
+	await question.getByRole('button', { name: 'Repair' }).click();
+	await expect(question).toHaveCount(0);
+	await page.goto('/shift');
+	await expect(page.getByTestId('hand-over')).toContainText(/Print, repair: .*1 stop/);
+});

@@ -1,0 +1,136 @@
+import { expect, test, type Page } from '@playwright/test';
+import { signIn } from './people.ts';
+import { file } from './stranger.ts';
+
+const choose = async (page: Page, files: Record<string, ReturnType<typeof file>>) => {
+	for (const [name, chosen] of Object.entries(files)) await page.locator(`input[name="${name}"]`).setInputFiles(chosen);
+};
+
+/** Chips of a small board, mm; two pads each, 0.48 mm from the middle. */
+const TOP: [string, number, number][] = [
+	['R1', 4, 3],
+	['R2', 11, 5.5],
+	['R3', 17.5, 11],
+	['C1', 6, 12]
+];
+const BOTTOM: [string, number, number][] = [
+	['R11', 5, 4],
+	['R12', 14, 8.5],
+	['R13', 9, 12.5]
+];
+const gerber = (at: [number, number][]) => {
+	const n = (v: number) => Math.round(v * 1e4);
+	return [
+		'%FSLAX34Y34*%',
+		'%MOMM*%',
+		'%ADD10R,0.5X0.54*%',
+		'%ADD11C,1.2*%',
+		'D10*',
+		...at.map(([x, y]) => `X${n(x)}Y${n(y)}D03*`),
+		'D11*',
+		'M02*'
+	].join('\n');
+};
+const pads = (chips: [string, number, number][], dx = 0, dy = 0, turned = false) =>
+	chips.flatMap(([, x, y]) => [-0.48, 0.48].map((d): [number, number] => (turned ? [dx - (x + d), dy - y] : [dx + x + d, dy + y])));
+const POSITIONS = [
+	'Ref,X (mm),Y (mm),Rot,Side,Package',
+	...TOP.map(([ref, x, y]) => `${ref},${x},${y},0,T,RESC1005X40N`),
+	...BOTTOM.map(([ref, x, y]) => `${ref},${x},${y},0,B,RESC1005X40N`)
+].join('\n');
+const BOM = 'Part number,Designators,Package\nP-1,"R1-R3,C1,R11-R13",RESC1005X40N\n';
+
+test('a panel’s layer: the page asks with a picture, cuts one circuit out, and keeps where the others stand', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/boards/new');
+	// Two circuits, the second turned by 180°, and a mark that belongs to none.
+	const layer = gerber([...pads(TOP, 5, 5), ...pads(TOP, 50, 22, true)]).replace('D11*', 'D11*\nX20000Y250000D03*');
+	await choose(page, { paste: file('panel.gbr', layer), positions: file('xy.csv', POSITIONS), bom: file('bom.csv', BOM) });
+	const question = page.getByTestId('circuit-or-panel');
+	await expect(question).toContainText(
+		'It looks like a panel of 2 circuits, turned by 180°: 8 openings stand 2 times in the same arrangement; 1 belong to none.'
+	);
+	await expect(page.getByRole('button', { name: 'Keep as board revision' })).toBeDisabled();
+	await question.getByRole('button', { name: 'The panel' }).click();
+	await expect(page.getByTestId('issues')).toContainText('belongs to no circuit: a mark, a coupon, or a rail?');
+	await expect(page.getByText(/One circuit of 18\.\d+ × 13\.\d+ mm was cut out, 8 openings/)).toBeVisible();
+	for (const [name, value] of [
+		['name', 'Loan tracker'],
+		['customer', 'Quay Museum'],
+		['revision', 'A']
+	] as const)
+		await page.locator(`input[name="${name}"]`).fill(value);
+	await page.getByRole('button', { name: 'Keep as board revision' }).click();
+	await expect(page.getByRole('heading', { name: /Loan tracker A, top/ })).toBeVisible();
+	await expect(page.getByText('2 circuits stand as in the layer they were read from.')).toBeVisible();
+	await page.getByRole('button', { name: 'Panel', exact: true }).click();
+	await page.getByRole('button', { name: 'Set the panel' }).click();
+	await expect(page.getByText('Panel set', { exact: true })).toBeVisible();
+});
+
+test('the other side is added: turned to what the machine sees, on the same panel, its parts not missed on the first', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/boards/new');
+	await page.locator('input[name="widthMm"]').fill('22');
+	await page.locator('input[name="heightMm"]').fill('16');
+	await choose(page, { paste: file('top.gbr', gerber(pads(TOP))), positions: file('xy.csv', POSITIONS), bom: file('bom.csv', BOM) });
+	await expect(page.getByTestId('read-summary')).toContainText('The files agree.');
+	for (const [name, value] of [
+		['name', 'Tag reader'],
+		['customer', 'Quay Museum'],
+		['revision', 'B']
+	] as const)
+		await page.locator(`input[name="${name}"]`).fill(value);
+	await page.getByRole('button', { name: 'Keep as board revision' }).click();
+	await page.getByRole('link', { name: 'Add the other side' }).click();
+	await expect(page.getByRole('heading', { name: 'Tag reader B, bottom side' })).toBeVisible();
+	await page.locator('input[name="widthMm"]').fill('22');
+	await page.locator('input[name="heightMm"]').fill('16');
+	await choose(page, { paste: file('bottom.gbr', gerber(pads(BOTTOM))), positions: file('xy.csv', POSITIONS), bom: file('bom.csv', BOM) });
+	await expect(page.getByTestId('issues')).toContainText('The bottom is turned to what the machine sees');
+	// A netlist names the pins of this side.
+	const netlist = [
+		'P  UNITS CUST 1',
+		...BOTTOM.flatMap(([ref, x, y]) =>
+			[-0.48, 0.48].map(
+				(d, i) =>
+					`327N${ref}${i}`.padEnd(20) +
+					ref.padEnd(6) +
+					`-${i + 1}`.padEnd(12) +
+					`A02X+${String(Math.round((x + d) * 1000)).padStart(6, '0')}Y+${String(Math.round(y * 1000)).padStart(6, '0')}X0500Y0540R000 S1`
+			)
+		),
+		'999'
+	].join('\n');
+	await choose(page, { netlist: file('board.ipc', netlist) });
+	await expect(page.getByTestId('read-summary')).toContainText('6 openings with a pin');
+	await page.getByRole('button', { name: 'Keep as board revision' }).click();
+	await expect(page.getByRole('heading', { name: /Tag reader B, bottom/ })).toBeVisible();
+	await expect(page).toHaveURL(/\/boards\/\d+$/);
+	const side = new URL(page.url()).pathname.split('/').at(-1);
+	const geometry = await (await page.request.get(`/api/v1/sides/${side}/geometry`)).json();
+	const r12 = geometry.parts.find((part: { refDes: string }) => part.refDes === 'R12');
+	expect([r12.xMm, r12.yMm]).toEqual([22 - 14, 8.5]);
+	expect(geometry.apertures.map((a: { pin: string; net: string }) => `${a.pin} ${a.net}`)).toContain('1 NR110');
+	await page.getByRole('link', { name: 'Other side' }).click();
+	await expect(page.getByRole('heading', { name: /Tag reader B, top/ })).toBeVisible();
+	await expect(page.getByRole('link', { name: 'Add the other side' })).toHaveCount(0);
+});
+
+test('a package that is not known is entered with its source, and undone', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/packages');
+	await page.getByLabel('Part of a package name').fill('CAPE');
+	await page.getByRole('button', { name: /CAPE_/ }).first().click();
+	const sheet = page.getByTestId('package');
+	await page.getByLabel('What').selectOption('classificationC');
+	await page.getByLabel('Value').fill('900');
+	await page.getByLabel('Source').fill('maker’s data sheet');
+	await page.getByRole('button', { name: 'Keep it' }).click();
+	await expect(page.getByText(/classificationC: expected 180 to 300 °C, received 900/)).toBeVisible();
+	await page.getByLabel('Value').fill('245');
+	await page.getByRole('button', { name: 'Keep it' }).click();
+	await expect(sheet.getByRole('row', { name: /Classification temperature/ })).toContainText('maker’s data sheet');
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await expect(sheet.getByRole('row', { name: /Classification temperature/ })).not.toContainText('maker’s data sheet');
+});

@@ -1,0 +1,277 @@
+import type { Action } from '@keen-relay/core/judgement';
+import type { z } from 'zod';
+import { bodies } from './bodies.ts';
+
+/** Who a route answers: anybody signed in (a person, a station PC or a machine), a person, a station PC, a machine only, or who may do an action. */
+export type Who = 'open' | 'signedIn' | 'person' | 'stationPc' | 'machine' | 'badgeAndPin' | 'calculation' | Action;
+
+export interface RouteDoc {
+	method: 'get' | 'post' | 'put' | 'delete';
+	path: string;
+	who: Who;
+	summary: string;
+	query?: Record<string, string>;
+	body?: z.ZodType;
+	/** Where the body is not JSON. */
+	contentType?: 'application/x-ndjson' | 'multipart/form-data';
+	example?: unknown;
+	/** What it answers where that is not JSON. */
+	answers?: string;
+}
+
+const LAYOUT = {
+	rows: 2,
+	columns: 2,
+	pitchXMm: 54,
+	pitchYMm: 40,
+	railMm: 6,
+	fiducials: [
+		{ x: 3, y: 3 },
+		{ x: 115, y: 3 }
+	]
+};
+const MESSAGE =
+	'{"source":"Line 1/Print","bootId":"6f3a1c0e-7b0f-4c57-9a57-0c9d3e1f2a44","number":0,"at":"2026-11-25T09:00:00Z","type":"state","state":"running"}';
+
+/** Every route of the public API but the calculations: a test holds this list against the routes that there are. */
+export const ROUTES: readonly RouteDoc[] = [
+	{ method: 'get', path: '/api/v1/openapi.json', who: 'signedIn', summary: 'This description.' },
+	{ method: 'get', path: '/api/v1/calc', who: 'signedIn', summary: 'Names of all calculations with what each is for.' },
+	{ method: 'get', path: '/api/v1/clock', who: 'signedIn', summary: 'Plant time, its rate and time zone.' },
+	{
+		method: 'put',
+		path: '/api/v1/clock',
+		who: 'clock.set',
+		summary: 'Sets the plant clock of a demonstration plant.',
+		body: bodies.clock,
+		example: { now: '2026-11-25T09:00:00Z', rate: 5 }
+	},
+	{
+		method: 'get',
+		path: '/api/v1/stream',
+		who: 'signedIn',
+		summary: 'Topics as they change, a server-sent stream; resumes from Last-Event-ID.',
+		query: { after: 'id of the last event, instead of the header' },
+		answers: 'text/event-stream'
+	},
+	{ method: 'get', path: '/api/v1/find', who: 'signedIn', summary: 'What a scanned code is.', query: { code: 'the code' } },
+	{ method: 'get', path: '/api/v1/lines', who: 'signedIn', summary: 'Lines of the plant.' },
+	{
+		method: 'post',
+		path: '/api/v1/lines',
+		who: 'line.create',
+		summary: 'Enters a line with its stations in the order boards travel.',
+		body: bodies.line,
+		example: { name: 'Bench', stations: [{ role: 'print', name: 'Print', spec: { cycleS: 20 } }] }
+	},
+	{
+		method: 'get',
+		path: '/api/v1/lines/{id}/work',
+		who: 'machine',
+		summary: 'What the machines of a line are to build now.',
+		query: { known: 'run that is known already' }
+	},
+	{
+		method: 'get',
+		path: '/api/v1/lines/{id}/stops',
+		who: 'signedIn',
+		summary: 'Stops of a line between two times.',
+		query: { from: 'ISO time', to: 'ISO time' }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/messages',
+		who: 'machine',
+		summary: 'Machine messages, one JSON object a line, up to 60 MB; each counts once. 503 with Retry-After while the database is away.',
+		contentType: 'application/x-ndjson',
+		example: MESSAGE
+	},
+	{
+		method: 'post',
+		path: '/api/v1/quarantine/{id}',
+		who: 'message.settle',
+		summary: 'Admits a message from quarantine, corrected.',
+		body: bodies.readmit,
+		example: { text: MESSAGE }
+	},
+	{ method: 'delete', path: '/api/v1/quarantine/{id}', who: 'message.settle', summary: 'Leaves a message out; it stays stored.' },
+	{
+		method: 'post',
+		path: '/api/v1/tokens',
+		who: 'token.create',
+		summary: 'Makes a machine token; shown this once.',
+		body: bodies.token,
+		example: { name: 'Oven logger' }
+	},
+	{ method: 'delete', path: '/api/v1/tokens/{id}', who: 'token.revoke', summary: 'Revokes a machine token.' },
+	{
+		method: 'post',
+		path: '/api/v1/people',
+		who: 'person.create',
+		summary: 'Enters a person with a badge.',
+		body: bodies.person,
+		example: { name: 'G. Heron', badge: 'gwen', pin: '2007', role: 'operator' }
+	},
+	{
+		method: 'put',
+		path: '/api/v1/rights/{action}',
+		who: 'rights.set',
+		summary: 'Who may do something, and whether it asks for an approval.',
+		body: bodies.rule,
+		example: { roles: ['engineer', 'lead'], approval: 'second' }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/station-pcs',
+		who: 'stationPc.create',
+		summary: 'Signs the browser that asks in as a station PC.',
+		body: bodies.stationPc,
+		example: { name: 'Line 1 oven', lineId: 1 }
+	},
+	{ method: 'delete', path: '/api/v1/station-pcs/{id}', who: 'stationPc.revoke', summary: 'Signs a station PC out.' },
+	{
+		method: 'post',
+		path: '/api/v1/badge',
+		who: 'stationPc',
+		summary: 'A badge names the person for what is done next.',
+		body: bodies.badge,
+		example: { badge: 'anwen' }
+	},
+	{ method: 'delete', path: '/api/v1/badge', who: 'stationPc', summary: 'Clears the badge.' },
+	{ method: 'post', path: '/api/v1/badge/seen', who: 'stationPc', summary: 'Somebody is still at the screen.' },
+	{ method: 'get', path: '/api/v1/drafts/{subject}', who: 'person', summary: 'What this person typed there and did not save.' },
+	{
+		method: 'put',
+		path: '/api/v1/drafts/{subject}',
+		who: 'person',
+		summary: 'Keeps a draft.',
+		body: bodies.draft,
+		example: { content: { beltCmPerMin: 64 }, base: 'recipe 1 is released' }
+	},
+	{ method: 'delete', path: '/api/v1/drafts/{subject}', who: 'person', summary: 'Throws a draft away.' },
+	{
+		method: 'post',
+		path: '/api/v1/actions/{id}/undo',
+		who: 'person',
+		summary: 'Reverses an action by a record of its own; whoever may do it may undo it.'
+	},
+	{
+		method: 'post',
+		path: '/api/v1/boards',
+		who: 'board.create',
+		summary: 'Reads the files of one side of a board and keeps them; ?check keeps nothing.',
+		query: { check: 'only read' },
+		contentType: 'multipart/form-data'
+	},
+	{ method: 'get', path: '/api/v1/sides/{id}/geometry', who: 'signedIn', summary: 'Openings and parts of a side, mm.' },
+	{ method: 'get', path: '/api/v1/sides/{id}/layers', who: 'signedIn', summary: 'Other layers of a side as outlines, mm.' },
+	{
+		method: 'put',
+		path: '/api/v1/sides/{id}/panel',
+		who: 'panel.set',
+		summary: 'Sets the panel of a board, both sides.',
+		body: bodies.panel,
+		example: LAYOUT
+	},
+	{
+		method: 'get',
+		path: '/api/v1/sides/{id}/plan',
+		who: 'signedIn',
+		summary: 'Deals the parts of a side to the placers of a line.',
+		query: { line: 'line number' }
+	},
+	{
+		method: 'get',
+		path: '/api/v1/sides/{id}/pads/{pad}',
+		who: 'signedIn',
+		summary: 'One pad’s volumes through a run.',
+		query: { run: 'run number' }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/sides/{id}/profiles',
+		who: 'profile.log',
+		summary: 'Takes a thermocouple log (CSV) of this side on a line.',
+		contentType: 'multipart/form-data'
+	},
+	{
+		method: 'put',
+		path: '/api/v1/packages',
+		who: 'package.set',
+		summary: 'Enters what is known of a package, with its source.',
+		body: bodies.package,
+		example: { name: 'CONN_24X8X9', field: 'massG', value: 2.4, source: 'weighed' }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/stencils',
+		who: 'stencil.release',
+		summary: 'Releases a stencil at one foil.',
+		body: bodies.stencil,
+		example: { sideId: 1, foilUm: 100, wall: 'laser' }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/programs',
+		who: 'program.release',
+		summary: 'Releases the placement program of a side on a line.',
+		body: bodies.program,
+		example: { sideId: 1, lineId: 1 }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/recipes',
+		who: 'recipe.release',
+		summary: 'Releases an oven recipe; one that breaks the paste’s window is refused.',
+		body: bodies.recipe,
+		example: { sideId: 1, lineId: 1, pasteId: 1, setC: [105, 140, 160, 185, 215, 245, 245], beltCmPerMin: 44 }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/jobs',
+		who: 'job.create',
+		summary: 'Enters a job.',
+		body: bodies.job,
+		example: { number: 'J-2500', boardRevisionId: 1, panels: 120 }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/runs',
+		who: 'run.start',
+		summary: 'Starts one side of a job on a line.',
+		body: bodies.run,
+		example: { jobId: 1, sideId: 1, lineId: 1 }
+	},
+	{ method: 'post', path: '/api/v1/runs/{id}/end', who: 'run.end', summary: 'Ends a run.' },
+	{
+		method: 'post',
+		path: '/api/v1/stops/{id}/reason',
+		who: 'stop.explain',
+		summary: 'Says why a machine stood.',
+		body: bodies.stopReason,
+		example: { reason: 'pick' }
+	},
+	{
+		method: 'put',
+		path: '/api/v1/hand-overs',
+		who: 'handOver.write',
+		summary: 'Writes the note of a shift.',
+		body: bodies.handOver,
+		example: { lineId: 1, date: '2026-11-25', shift: 'Early', note: 'Watch U3.' }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/hand-overs/sign',
+		who: 'badgeAndPin',
+		summary: 'Signs a hand-over: the badge and PIN in the body decide who signs.',
+		body: bodies.signature,
+		example: { lineId: 1, date: '2026-11-25', shift: 'Early', badge: 'anwen', pin: '2001' }
+	},
+	{
+		method: 'get',
+		path: '/api/v1/panels/{serial}/paste',
+		who: 'signedIn',
+		summary: 'Pad readings of a panel’s latest paste inspection: %, µm.',
+		query: { pass: 'pass number' }
+	}
+];

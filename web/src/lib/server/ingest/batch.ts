@@ -1,0 +1,546 @@
+import { sql } from 'kysely';
+import { panelGeometry } from '@keen-relay/core/artwork';
+import type { PadClass } from '@keen-relay/core/parts';
+import { localParts } from '@keen-relay/core/schedule';
+import type { StationRole } from '$lib/model/types.ts';
+import type { Topic, Trx } from '../db/index.ts';
+import { plantInfo } from '../line/plant.ts';
+import type { Message, MessageOf } from './messages.ts';
+import { blocksOf, fromSummary, judgeReadings, wrongLength, type ClassSum, type PasteResult, type SidePads } from './paste.ts';
+
+interface Station {
+	id: number;
+	lineId: number;
+	role: StationRole;
+	name: string;
+	last: boolean;
+}
+
+interface Run {
+	id: number;
+	jobId: number;
+	lineId: number;
+	boardSideId: number;
+	foilUm: number;
+}
+
+/** A panel on its way through a line; `id` is null until the batch is written. */
+interface Pass {
+	id: number | null;
+	panelId: number | null;
+	serial: string;
+	run: Run;
+	stationId: number | null;
+	printedAt: Date;
+	finishedAt: Date | null;
+	changed: boolean;
+}
+
+const ROLE_OF: Record<Message['type'], StationRole | null> = {
+	state: null,
+	print: 'print',
+	paste_inspection: 'pasteCheck',
+	paste_summary: 'pasteCheck',
+	placement: 'place',
+	feeder_loaded: 'place',
+	oven_pass: 'oven',
+	optical_inspection: 'optical',
+	in_circuit_test: 'inCircuit'
+};
+
+/** A side's pads never change once it was run, nor does its panel: they are read once. */
+const knownSides = new Map<number, SidePads>();
+
+/** Rows of one insert: PostgreSQL takes 65535 parameters. */
+const ROWS_AT_ONCE = 4000;
+
+/** Turns machine messages into rows: what they need is read once for all of them, each is taken or refused in turn, and every table is
+ * written once. A refused message leaves nothing behind.
+ */
+export class Batch {
+	readonly topics = new Set<Topic>();
+	#stations = new Map<string, Station>();
+	#runs = new Map<number, Run>();
+	#passes = new Map<string, Pass[]>();
+	#jobOf = new Map<string, { panelId: number | null; jobId: number }>();
+	/** Keys of what is there already: a second report of the same is refused. */
+	#taken = new Set<string>();
+	#openStops = new Map<
+		number,
+		{ id: number | null; stationId: number; runId: number | null; fromAt: Date; toAt: Date | null; machineReason: string | null }
+	>();
+	#newStops: Parameters<Batch['writeStops']>[0] = [];
+	#closedStops: { id: number; toAt: Date }[] = [];
+	#states = new Map<number, { state: 'running' | 'waiting' | 'stopped' | 'idle'; reason: string | null; at: Date }>();
+	#prints: { pass: Pass; m: MessageOf<'print'> }[] = [];
+	#pastes: { pass: Pass; key: [number, number]; measuredAt: Date; result: PasteResult; blocks: { block: number; columns: string[] }[] }[] =
+		[];
+	#placements: { pass: Pass; station: Station; m: MessageOf<'placement'> }[] = [];
+	#feeders: { station: Station; m: MessageOf<'feeder_loaded'> }[] = [];
+	#ovens: { pass: Pass; station: Station; m: MessageOf<'oven_pass'> }[] = [];
+	#visits: { pass: Pass; station: Station; m: MessageOf<'optical_inspection' | 'in_circuit_test'> }[] = [];
+
+	private constructor(private readonly trx: Trx) {}
+
+	/** Reads what these messages refer to. */
+	static async begin(trx: Trx, messages: readonly Message[]): Promise<Batch> {
+		const batch = new Batch(trx);
+		const serials = [...new Set(messages.flatMap((m) => ('panel' in m ? [m.panel] : [])))];
+		const runIds = new Set(messages.flatMap((m) => ('runId' in m ? [m.runId] : [])));
+		await batch.#readStations();
+		if (serials.length) await batch.#readPasses(serials, runIds);
+		if (messages.some((m) => m.type === 'state')) await batch.#readOpenStops();
+		await batch.#readRuns(runIds);
+		return batch;
+	}
+
+	async #readStations(): Promise<void> {
+		const rows = await this.trx
+			.selectFrom('station')
+			.innerJoin('line', 'line.id', 'station.lineId')
+			.select(['station.id', 'station.lineId', 'station.role', 'station.name', 'line.name as line'])
+			.orderBy('station.lineId')
+			.orderBy('station.position')
+			.execute();
+		rows.forEach((row, i) => this.#stations.set(`${row.line}/${row.name}`, { ...row, last: rows[i + 1]?.lineId !== row.lineId }));
+	}
+
+	async #readPasses(serials: readonly string[], runIds: Set<number>): Promise<void> {
+		const rows = await this.trx
+			.selectFrom('panel')
+			.leftJoin('panelPass', 'panelPass.panelId', 'panel.id')
+			.select([
+				'panel.id as panelId',
+				'panel.serial',
+				'panel.jobId',
+				'panelPass.id',
+				'panelPass.runId',
+				'panelPass.stationId',
+				'panelPass.printedAt',
+				'panelPass.finishedAt'
+			])
+			.where('panel.serial', 'in', serials)
+			.orderBy('panelPass.printedAt')
+			.execute();
+		for (const row of rows) if (row.runId !== null) runIds.add(row.runId);
+		await this.#readRuns(runIds);
+		const ids: number[] = [];
+		for (const row of rows) {
+			this.#jobOf.set(row.serial, { panelId: row.panelId, jobId: row.jobId });
+			if (row.id === null || row.runId === null) continue;
+			ids.push(row.id);
+			this.#addPass({
+				id: row.id,
+				panelId: row.panelId,
+				serial: row.serial,
+				run: this.#runs.get(row.runId)!,
+				stationId: row.stationId,
+				printedAt: row.printedAt!,
+				finishedAt: row.finishedAt,
+				changed: false
+			});
+		}
+		if (ids.length) await this.#readTaken(ids);
+	}
+
+	async #readTaken(ids: readonly number[]): Promise<void> {
+		const taken = await sql<{ key: string }>`
+			select 'print ' || pass_id || ' ' || print_attempt as key from print where pass_id = any(${ids})
+			union all select 'paste ' || pass_id || ' ' || print_attempt || ' ' || inspection_attempt from paste_summary where pass_id = any(${ids})
+			union all select 'place ' || pass_id || ' ' || station_id from placement_report where pass_id = any(${ids})
+			union all select 'visit ' || pass_id || ' ' || station_id || ' ' || circuit || ' ' || attempt from inspection_visit where pass_id = any(${ids})
+		`.execute(this.trx);
+		for (const { key } of taken.rows) this.#taken.add(key);
+	}
+
+	async #readRuns(ids: ReadonlySet<number>): Promise<void> {
+		const missing = [...ids].filter((id) => !this.#runs.has(id));
+		if (missing.length === 0) return;
+		const rows = await this.trx
+			.selectFrom('run')
+			.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+			.select(['run.id', 'run.jobId', 'run.lineId', 'run.boardSideId', 'stencil.foilUm'])
+			.where('run.id', 'in', missing)
+			.execute();
+		for (const row of rows) this.#runs.set(row.id, row);
+		for (const sideId of new Set(rows.map((row) => row.boardSideId))) await this.#readSide(sideId);
+	}
+
+	async #readSide(sideId: number): Promise<void> {
+		if (knownSides.has(sideId)) return;
+		const side = await this.trx
+			.selectFrom('boardSide')
+			.select(['widthMm', 'heightMm', 'panel', 'apertures', 'side'])
+			.where('id', '=', sideId)
+			.executeTakeFirstOrThrow();
+		knownSides.set(sideId, {
+			circuits: panelGeometry(side, side.panel, side.side).origins.length,
+			classes: side.apertures.map((a) => a.padClass),
+			widthsMm: side.apertures.map((a) => a.widthMm)
+		});
+	}
+
+	async #readOpenStops(): Promise<void> {
+		for (const row of await this.trx.selectFrom('stop').selectAll().where('toAt', 'is', null).execute())
+			this.#openStops.set(row.stationId, row);
+	}
+
+	#addPass(pass: Pass): Pass {
+		const list = this.#passes.get(pass.serial);
+		if (list) list.push(pass);
+		else this.#passes.set(pass.serial, [pass]);
+		return pass;
+	}
+
+	/** Takes one message. @returns why it cannot be, or null */
+	take(m: Message): string | null {
+		const station = this.#stations.get(m.source);
+		if (!station) return `unknown source "${m.source}": it is "line name/station name"`;
+		const role = ROLE_OF[m.type];
+		if (role && role !== station.role) return `a ${station.role} station does not report ${m.type}`;
+		if (m.type === 'state') return this.#takeState(m, station);
+		if (m.type === 'feeder_loaded') return this.#takeFeeder(m, station);
+		const pass = m.type === 'print' ? this.#open(m, station) : this.#passOn(m.panel, station.lineId);
+		if (typeof pass === 'string') return pass;
+		const reason = this.#takeResult(m, pass, station);
+		if (reason !== null) return reason;
+		if (pass.id === null && !this.#passes.get(pass.serial)?.includes(pass)) {
+			this.#addPass(pass);
+			if (!this.#jobOf.has(pass.serial)) this.#jobOf.set(pass.serial, { panelId: null, jobId: pass.run.jobId });
+		}
+		this.topics.add('line').add('results');
+		pass.changed = true;
+		if (station.last) [pass.stationId, pass.finishedAt] = [null, new Date(m.at)];
+		else pass.stationId = station.id;
+		return null;
+	}
+
+	#takeState(m: MessageOf<'state'>, station: Station): null {
+		this.topics.add('line');
+		const at = new Date(m.at);
+		this.#states.set(station.id, { state: m.state, reason: m.reason ?? null, at });
+		const open = this.#openStops.get(station.id);
+		if (m.state === 'stopped' && !open) {
+			const runId = [...this.#runs.values()].findLast((run) => run.lineId === station.lineId)?.id ?? null;
+			const stop = { id: null, stationId: station.id, runId, fromAt: at, toAt: null, machineReason: m.reason ?? null };
+			this.#openStops.set(station.id, stop);
+			this.#newStops.push(stop);
+			this.topics.add('shift');
+		}
+		if (m.state !== 'stopped' && open) {
+			open.toAt = at;
+			if (open.id !== null) this.#closedStops.push({ id: open.id, toAt: at });
+			this.#openStops.delete(station.id);
+			this.topics.add('shift');
+		}
+		return null;
+	}
+
+	#takeFeeder(m: MessageOf<'feeder_loaded'>, station: Station): string | null {
+		if (this.#runs.get(m.runId)?.lineId !== station.lineId) return `this line has no run ${m.runId}`;
+		this.topics.add('line');
+		this.#feeders.push({ station, m });
+		return null;
+	}
+
+	/** The first print of a panel in a run opens its pass; a re-print finds it. A run that has ended still takes what its machine did. */
+	#open(m: MessageOf<'print'>, station: Station): Pass | string {
+		const run = this.#runs.get(m.runId);
+		if (!run || run.lineId !== station.lineId) return `this line has no run ${m.runId}`;
+		const known = this.#passes.get(m.panel)?.find((pass) => pass.run.id === run.id);
+		if (known) return known;
+		const panel = this.#jobOf.get(m.panel);
+		if (panel && panel.jobId !== run.jobId) return `panel "${m.panel}" belongs to another job`;
+		return {
+			id: null,
+			panelId: panel?.panelId ?? null,
+			serial: m.panel,
+			run,
+			stationId: station.id,
+			printedAt: new Date(m.at),
+			finishedAt: null,
+			changed: true
+		};
+	}
+
+	/** The pass that a panel is on at this line: the latest that was printed. */
+	#passOn(serial: string, lineId: number): Pass | string {
+		return this.#passes.get(serial)?.findLast((pass) => pass.run.lineId === lineId) ?? `unknown panel "${serial}"`;
+	}
+
+	#claim(key: string, pass: Pass, rest: string): boolean {
+		const full = `${key} ${pass.id ?? `${pass.serial}@${pass.run.id}`} ${rest}`;
+		if (this.#taken.has(full)) return false;
+		this.#taken.add(full);
+		return true;
+	}
+
+	#takeResult(m: Exclude<Message, { type: 'state' | 'feeder_loaded' }>, pass: Pass, station: Station): string | null {
+		switch (m.type) {
+			case 'print':
+				if (!this.#claim('print', pass, String(m.printAttempt))) return `panel ${m.panel} has print ${m.printAttempt} already`;
+				this.#prints.push({ pass, m });
+				return null;
+			case 'paste_inspection':
+			case 'paste_summary':
+				return this.#takePaste(m, pass);
+			case 'placement':
+				if (!this.#claim('place', pass, String(station.id))) return `panel ${m.panel} was reported by ${station.name} already`;
+				this.#placements.push({ pass, station, m });
+				return null;
+			case 'oven_pass':
+				this.#ovens.push({ pass, station, m });
+				return null;
+			default:
+				if (!this.#claim('visit', pass, `${station.id} ${m.circuit} ${m.attempt}`))
+					return `circuit ${m.circuit} of panel ${m.panel} has an attempt ${m.attempt} already`;
+				this.#visits.push({ pass, station, m });
+				return null;
+		}
+	}
+
+	#takePaste(m: MessageOf<'paste_inspection' | 'paste_summary'>, pass: Pass): string | null {
+		const pads = knownSides.get(pass.run.boardSideId)!;
+		const raw = m.type === 'paste_inspection' ? m : null;
+		const wrong = raw && wrongLength(raw, pads);
+		if (wrong) return wrong;
+		if (!this.#claim('paste', pass, `${m.printAttempt} ${m.inspectionAttempt}`))
+			return `panel ${m.panel} has inspection ${m.inspectionAttempt} of print ${m.printAttempt} already`;
+		this.#pastes.push({
+			pass,
+			key: [m.printAttempt, m.inspectionAttempt],
+			measuredAt: new Date(m.at),
+			result: raw ? judgeReadings(raw, pads, pass.run.foilUm) : fromSummary(m as MessageOf<'paste_summary'>),
+			blocks: raw ? blocksOf(raw) : []
+		});
+		return null;
+	}
+
+	/** Writes everything that was taken. */
+	async write(): Promise<void> {
+		await this.#writePasses();
+		await this.#writeStates();
+		await this.writeStops(this.#newStops);
+		await this.#rows('print', this.#prints, ({ pass, m }) => ({
+			passId: pass.id!,
+			printAttempt: m.printAttempt,
+			printedAt: new Date(m.at),
+			stroke: m.stroke,
+			printsSinceWipe: m.printsSinceWipe,
+			cycleS: m.cycleS
+		}));
+		await this.#writePaste();
+		await this.#rows('placementReport', this.#placements, ({ pass, station, m }) => ({
+			passId: pass.id!,
+			stationId: station.id,
+			placedAt: new Date(m.at),
+			cycleS: m.cycleS,
+			lost: JSON.stringify(m.lost)
+		}));
+		await this.#rows('feederLoad', this.#feeders, ({ station, m }) => ({
+			stationId: station.id,
+			runId: m.runId,
+			slot: m.slot,
+			partNumber: m.partNumber,
+			reel: m.reel,
+			makerLot: m.makerLot,
+			pieces: m.pieces,
+			loadedAt: new Date(m.at)
+		}));
+		await this.#rows('ovenPass', this.#ovens, ({ pass, station, m }) => ({
+			passId: pass.id!,
+			stationId: station.id,
+			enteredAt: new Date(m.enteredAt),
+			leftAt: new Date(m.at),
+			zoneC: m.zoneC,
+			beltCmPerMin: m.beltCmPerMin
+		}));
+		await this.#writeVisits();
+	}
+
+	async #rows<T>(table: string, items: readonly T[], row: (item: T) => object): Promise<void> {
+		for (let i = 0; i < items.length; i += ROWS_AT_ONCE)
+			await this.trx
+				.insertInto(table as 'print')
+				.values(items.slice(i, i + ROWS_AT_ONCE).map(row) as never)
+				.execute();
+	}
+
+	async #writePasses(): Promise<void> {
+		const all = [...this.#passes.values()].flat();
+		const fresh = all.filter((pass) => pass.id === null);
+		const isFresh = new Set(fresh);
+		const serials = [...new Set(fresh.filter((pass) => pass.panelId === null).map((pass) => pass.serial))];
+		for (let i = 0; i < serials.length; i += ROWS_AT_ONCE) {
+			const made = await this.trx
+				.insertInto('panel')
+				.values(serials.slice(i, i + ROWS_AT_ONCE).map((serial) => ({ serial, jobId: this.#jobOf.get(serial)!.jobId })))
+				.returning(['id', 'serial'])
+				.execute();
+			for (const { id, serial } of made) for (const pass of this.#passes.get(serial)!) pass.panelId = id;
+		}
+		for (let i = 0; i < fresh.length; i += ROWS_AT_ONCE) {
+			const some = fresh.slice(i, i + ROWS_AT_ONCE);
+			const made = await this.trx
+				.insertInto('panelPass')
+				.values(
+					some.map(({ panelId, run, stationId, printedAt, finishedAt }) => ({
+						panelId: panelId!,
+						runId: run.id,
+						stationId,
+						printedAt,
+						finishedAt
+					}))
+				)
+				.returning(['id', 'panelId', 'runId'])
+				.execute();
+			const ids = new Map(made.map((row) => [`${row.panelId} ${row.runId}`, row.id]));
+			for (const pass of some) pass.id = ids.get(`${pass.panelId} ${pass.run.id}`)!;
+		}
+		const moved = all.filter((pass) => pass.changed && !isFresh.has(pass)).sort((a, b) => a.id! - b.id!);
+		if (moved.length)
+			await sql`update panel_pass p set station_id = m.station_id, finished_at = m.finished_at
+				from unnest(${moved.map((p) => p.id)}::int[], ${moved.map((p) => p.stationId)}::int[], ${moved.map((p) => p.finishedAt)}::timestamptz[])
+				as m(id, station_id, finished_at) where p.id = m.id`.execute(this.trx);
+	}
+
+	async #writeStates(): Promise<void> {
+		for (const [id, { state, reason, at }] of [...this.#states].sort((a, b) => a[0] - b[0]))
+			await this.trx.updateTable('station').set({ state, stateReason: reason, stateAt: at }).where('id', '=', id).execute();
+	}
+
+	private async writeStops(
+		stops: { stationId: number; runId: number | null; fromAt: Date; toAt: Date | null; machineReason: string | null }[]
+	): Promise<void> {
+		await this.#rows('stop', stops, ({ stationId, runId, fromAt, toAt, machineReason }) => ({
+			stationId,
+			runId,
+			fromAt,
+			toAt,
+			machineReason
+		}));
+		for (const { id, toAt } of this.#closedStops) await this.trx.updateTable('stop').set({ toAt }).where('id', '=', id).execute();
+	}
+
+	async #writePaste(): Promise<void> {
+		if (this.#pastes.length === 0) return;
+		await this.#rows('pasteSummary', this.#pastes, ({ pass, key, measuredAt, result }) => ({
+			passId: pass.id!,
+			printAttempt: key[0],
+			inspectionAttempt: key[1],
+			measuredAt,
+			result: result.result,
+			pads: result.pads,
+			fails: result.fails,
+			warnings: result.warnings,
+			meanVolumePct: result.meanVolumePct,
+			classMeans: JSON.stringify(Object.fromEntries(result.classes.map((c) => [c.padClass, c.sum / c.pads]))),
+			worst: JSON.stringify(result.worst)
+		}));
+		const rows = this.#pastes.flatMap(({ pass, key, measuredAt, blocks }) =>
+			blocks.map(({ block, columns }) => ({ pass, key, measuredAt, block, columns }))
+		);
+		for (const month of new Set(rows.map((row) => row.measuredAt.toISOString().slice(0, 7)))) await ensureMonth(this.trx, month);
+		for (let i = 0; i < rows.length; i += ROWS_AT_ONCE) await insertReadings(this.trx, rows.slice(i, i + ROWS_AT_ONCE));
+		await this.#writeClassDays();
+	}
+
+	async #writeClassDays(): Promise<void> {
+		const { timeZone } = await plantInfo();
+		const days = new Map<string, ClassSum & { boardSideId: number; day: string; padClass: PadClass }>();
+		for (const { pass, measuredAt, result } of this.#pastes) {
+			const day = localParts(measuredAt.getTime(), timeZone).date;
+			for (const c of result.classes) {
+				const key = `${pass.run.boardSideId} ${day} ${c.padClass}`;
+				const sum = days.get(key);
+				if (!sum) days.set(key, { ...c, boardSideId: pass.run.boardSideId, day });
+				else for (const name of ['pads', 'fails', 'sum', 'sumSquares'] as const) sum[name] += c[name];
+			}
+		}
+		// In one order, so that two batches never wait for each other.
+		const rows = [...days].sort((a, b) => a[0].localeCompare(b[0])).map(([, row]) => row);
+		await this.trx
+			.insertInto('pasteClassDay')
+			.values(
+				rows.map(({ boardSideId, day, padClass, pads, fails, sum, sumSquares }) => ({
+					boardSideId,
+					day,
+					padClass,
+					pads,
+					fails,
+					sumPct: sum,
+					sumSquaresPct: sumSquares
+				}))
+			)
+			.onConflict((conflict) =>
+				conflict.columns(['boardSideId', 'day', 'padClass']).doUpdateSet((eb) => ({
+					pads: eb('pasteClassDay.pads', '+', eb.ref('excluded.pads')),
+					fails: eb('pasteClassDay.fails', '+', eb.ref('excluded.fails')),
+					sumPct: eb('pasteClassDay.sumPct', '+', eb.ref('excluded.sumPct')),
+					sumSquaresPct: eb('pasteClassDay.sumSquaresPct', '+', eb.ref('excluded.sumSquaresPct'))
+				}))
+			)
+			.execute();
+	}
+
+	async #writeVisits(): Promise<void> {
+		for (let i = 0; i < this.#visits.length; i += ROWS_AT_ONCE) {
+			const some = this.#visits.slice(i, i + ROWS_AT_ONCE);
+			const made = await this.trx
+				.insertInto('inspectionVisit')
+				.values(
+					some.map(({ pass, station, m }) => ({
+						passId: pass.id!,
+						stationId: station.id,
+						circuit: m.circuit,
+						attempt: m.attempt,
+						startedAt: new Date(m.startedAt),
+						endedAt: new Date(m.at),
+						result: m.result
+					}))
+				)
+				.returning(['id', 'passId', 'stationId', 'circuit', 'attempt'])
+				.execute();
+			const ids = new Map(made.map((v) => [`${v.passId} ${v.stationId} ${v.circuit} ${v.attempt}`, v.id]));
+			await this.#rows(
+				'inspectionCall',
+				some.flatMap(({ pass, station, m }) => {
+					const visitId = ids.get(`${pass.id} ${station.id} ${m.circuit} ${m.attempt}`)!;
+					return m.calls.map((call) => ({ visitId, ...call }));
+				}),
+				(call) => call
+			);
+		}
+	}
+}
+
+/** Pad readings in one statement: the arrays go over as text, which PostgreSQL reads faster than nested parameters. */
+async function insertReadings(
+	trx: Trx,
+	rows: readonly { pass: Pass; key: [number, number]; measuredAt: Date; block: number; columns: string[] }[]
+): Promise<void> {
+	const column = (i: number) => rows.map((row) => row.columns[i]!);
+	await sql`insert into paste_reading (board_side_id, block, measured_at, pass_id, print_attempt, inspection_attempt, volume, height, area, offset_x, offset_y)
+		select s, b, t, p, pa, ia, v::smallint[], h::smallint[], a::smallint[], x::smallint[], y::smallint[]
+		from unnest(${rows.map((r) => r.pass.run.boardSideId)}::int[], ${rows.map((r) => r.block)}::smallint[],
+			${rows.map((r) => r.measuredAt)}::timestamptz[], ${rows.map((r) => r.pass.id)}::int[], ${rows.map((r) => r.key[0])}::smallint[],
+			${rows.map((r) => r.key[1])}::smallint[], ${column(0)}::text[], ${column(1)}::text[], ${column(2)}::text[], ${column(3)}::text[],
+			${column(4)}::text[]) as r(s, b, t, p, pa, ia, v, h, a, x, y)`.execute(trx);
+}
+
+const months = new Set<string>();
+
+/** Makes the partition of a month when the first reading falls into it. */
+async function ensureMonth(trx: Trx, month: string): Promise<void> {
+	if (months.has(month)) return;
+	const from = new Date(`${month}-01T00:00:00Z`);
+	const to = new Date(Date.UTC(from.getUTCFullYear(), from.getUTCMonth() + 1, 1));
+	const name = `paste_reading_${month.replace('-', '_')}`;
+	const known = await sql<{ exists: boolean }>`select to_regclass(${name}) is not null as exists`.execute(trx);
+	if (known.rows[0]?.exists) {
+		months.add(month);
+		return;
+	}
+	await sql`create table if not exists ${sql.table(name)} partition of paste_reading
+		for values from (${sql.lit(from.toISOString())}) to (${sql.lit(to.toISOString())})`.execute(trx);
+}

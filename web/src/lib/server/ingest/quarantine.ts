@@ -1,0 +1,47 @@
+import { announce, db } from '../db/index.ts';
+import { plantNow } from '../line/clock.ts';
+import { logAction, type Actor } from '../people/log.ts';
+import { refuse } from '../answer.ts';
+import { readmit } from './ingest.ts';
+
+/** Counts of every source, by name. */
+export function sources() {
+	return db.selectFrom('messageSource').selectAll().orderBy('source').execute();
+}
+
+/** Messages kept aside that nobody has settled, oldest first. */
+export function openQuarantine(most: number) {
+	return db.selectFrom('messageQuarantine').selectAll().where('state', '=', 'open').orderBy('id').limit(most).execute();
+}
+
+async function openRow(id: number) {
+	const row = await db.selectFrom('messageQuarantine').selectAll().where('id', '=', id).where('state', '=', 'open').executeTakeFirst();
+	return row ?? refuse('message', id, 'There is no such message in quarantine, or it is settled already.');
+}
+
+/** Admits a corrected message; what was received stays beside it. */
+export async function readmitMessage(actor: Actor, id: number, text: string): Promise<void> {
+	const row = await openRow(id);
+	await db.transaction().execute(async (trx) => {
+		const reason = await readmit(trx, row, text, actor.id);
+		// The transaction ends here: what the attempt had begun is gone with it.
+		if (reason !== null) refuse('message', text.slice(0, 60), `Not admitted: ${reason}.`);
+		await logAction(trx, actor, 'message.settle', `admitted from quarantine: message ${id} of ${row.source ?? 'an unreadable source'}`);
+		await announce(trx, 'machines');
+	});
+}
+
+/** Leaves a message out for good. It stays stored and counted; undo opens it again. */
+export async function dismissMessage(actor: Actor, id: number): Promise<{ actionId: number }> {
+	const row = await openRow(id);
+	const settledAt = new Date(await plantNow());
+	return db.transaction().execute(async (trx) => {
+		await trx.updateTable('messageQuarantine').set({ state: 'dismissed', settledBy: actor.id, settledAt }).where('id', '=', id).execute();
+		const actionId = await logAction(trx, actor, 'message.settle', `left out: message ${id} of ${row.source ?? 'an unreadable source'}`, {
+			kind: 'quarantine',
+			id
+		});
+		await announce(trx, 'machines');
+		return { actionId };
+	});
+}

@@ -1,0 +1,56 @@
+import {
+	ACTIONS,
+	changeRights,
+	DEFAULT_RIGHTS,
+	may,
+	type Action,
+	type ActionRule,
+	type Rights,
+	type Role
+} from '@keen-relay/core/judgement';
+import { announce, db, type Trx } from '../db/index.ts';
+import { plantNow } from '../line/clock.ts';
+import { logAction, type Actor } from './log.ts';
+
+/** Another process may have changed the table: it is read again this often. */
+const CACHE_MS = 3000;
+let cached: { rights: Rights; readAt: number } | null = null;
+
+/** The table of actions as a lead has edited it. */
+export async function rightsNow(): Promise<Rights> {
+	if (cached && Date.now() - cached.readAt < CACHE_MS) return cached.rights;
+	const rights: Rights = { ...DEFAULT_RIGHTS };
+	for (const { action, roles, approval } of await db.selectFrom('actionRule').selectAll().execute())
+		if (action in rights) rights[action] = { roles, approval };
+	cached = { rights, readAt: Date.now() };
+	return rights;
+}
+
+/** What a role may do: the buttons of a page ask this. */
+export async function actionsOf(role: Role | null): Promise<Action[]> {
+	if (role === null) return [];
+	const rights = await rightsNow();
+	return ACTIONS.filter((action) => may(role, action, rights));
+}
+
+export async function setRule(actor: Actor, action: Action, rule: ActionRule): Promise<{ actionId: number }> {
+	const before = await rightsNow();
+	changeRights(before, action, rule);
+	return db.transaction().execute(async (trx) => {
+		await writeRule(trx, actor.id, action, rule);
+		const words = `${action}: ${rule.roles.join(', ')}; approval ${rule.approval}`;
+		const actionId = await logAction(trx, actor, 'rights.set', words, { kind: 'rights', action, before: before[action] });
+		await announce(trx, 'people');
+		return { actionId };
+	});
+}
+
+export async function writeRule(trx: Trx, personId: string, action: Action, { roles, approval }: ActionRule): Promise<void> {
+	const values = { roles: [...roles], approval, setBy: personId, setAt: new Date(await plantNow()) };
+	await trx
+		.insertInto('actionRule')
+		.values({ action, ...values })
+		.onConflict((conflict) => conflict.column('action').doUpdateSet(values))
+		.execute();
+	cached = null;
+}

@@ -1,0 +1,58 @@
+/** Wrong PINs are answered later and later; nothing is ever locked, so nobody can lock a colleague out. */
+const FREE_TRIES = 3;
+const FIRST_WAIT_MS = 1000;
+const LONGEST_WAIT_MS = 8000;
+/** After this long without a try everything is forgotten. */
+const FORGET_MS = 5 * 60_000;
+const MOST_KEPT = 5000;
+
+interface Tries {
+	failed: number;
+	at: number;
+	/** The tries of one key go one after another: many at once gain nothing. */
+	queue: Promise<unknown>;
+}
+
+/** Slows the tries of one address at one badge. */
+export class SlowDown {
+	readonly #tries = new Map<string, Tries>();
+
+	constructor(
+		private readonly now: () => number = Date.now,
+		private readonly wait: (ms: number) => Promise<void> = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
+	) {}
+
+	/** How long the next try waits, ms. */
+	waitOf(key: string): number {
+		const { failed, at } = this.#tries.get(key) ?? { failed: 0, at: 0 };
+		if (failed < FREE_TRIES || this.now() - at > FORGET_MS) return 0;
+		return Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** (failed - FREE_TRIES));
+	}
+
+	/** Runs a try after its wait; `right` says whether it was. */
+	async attempt<T>(key: string, tryIt: () => Promise<T>, right: (result: T) => boolean): Promise<T> {
+		const entry = this.#entry(key);
+		const mine = entry.queue.then(async () => {
+			await this.wait(this.waitOf(key));
+			const result = await tryIt();
+			entry.failed = right(result) ? 0 : entry.failed + 1;
+			entry.at = this.now();
+			return result;
+		});
+		entry.queue = mine.catch(() => undefined);
+		return mine;
+	}
+
+	#entry(key: string): Tries {
+		let entry = this.#tries.get(key);
+		if (entry && this.now() - entry.at > FORGET_MS) entry.failed = 0;
+		if (!entry) {
+			if (this.#tries.size >= MOST_KEPT) this.#tries.delete(this.#tries.keys().next().value!);
+			entry = { failed: 0, at: this.now(), queue: Promise.resolve() };
+			this.#tries.set(key, entry);
+		}
+		return entry;
+	}
+}
+
+export const slowDown = new SlowDown();

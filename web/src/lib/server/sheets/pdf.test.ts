@@ -1,0 +1,52 @@
+import { inflateSync } from 'node:zlib';
+import { expect, test } from 'vitest';
+import { pdfResponse, sheetPdf } from './pdf.ts';
+
+/** Objects of a PDF that are compressed, opened: enough to see pages and fonts. */
+function opened(pdf: Buffer): string {
+	const text = pdf.toString('latin1');
+	const streams = [...text.matchAll(/stream\r?\n([\s\S]*?)\r?\nendstream/g)].map(([, body]) => {
+		try {
+			return inflateSync(Buffer.from(body!, 'latin1')).toString('latin1');
+		} catch {
+			return '';
+		}
+	});
+	return text + streams.join('\n');
+}
+
+const rows = (n: number) => Array.from({ length: n }, (_, i) => [i + 1, `FB-R-${i}`, 40]);
+const sheet = (n: number) =>
+	sheetPdf({
+		title: 'Load list, Place 1',
+		about: ['Orchard frost sensor C, top side'],
+		blocks: [
+			{
+				columns: [
+					{ title: 'Slot', figures: true },
+					{ title: 'Part number', width: '*' },
+					{ title: 'A panel', figures: true }
+				],
+				rows: rows(n)
+			}
+		],
+		signatures: [{ role: 'loaded', name: '', at: '' }]
+	});
+
+test('a sheet is A4 with our own fonts in it, and long ones go on over pages', async () => {
+	const pages = (pdf: string) => Number(/\/Count (\d+)/.exec(pdf)?.[1]);
+	const short = opened(await sheet(5));
+	expect(short.startsWith('%PDF-')).toBe(true);
+	expect(short).toContain('[0 0 595.28 841.89]');
+	expect(short).toMatch(/Atkinson/);
+	// Nothing of the usual fonts that a viewer would have to bring.
+	expect(short).not.toMatch(/\/BaseFont \/Helvetica/);
+	expect(pages(short)).toBe(1);
+	expect(pages(opened(await sheet(120)))).toBeGreaterThan(2);
+});
+
+test('it opens in its tab under a name without blanks', async () => {
+	const response = pdfResponse(await sheet(1), 'hand-over Line 1 2026-11-25 Early');
+	expect(response.headers.get('content-type')).toBe('application/pdf');
+	expect(response.headers.get('content-disposition')).toBe('inline; filename="hand-over-Line-1-2026-11-25-Early.pdf"');
+});

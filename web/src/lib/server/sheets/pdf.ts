@@ -1,0 +1,117 @@
+import { createRequire } from 'node:module';
+import pdfmake from 'pdfmake';
+
+const font = (name: string) => createRequire(import.meta.url).resolve(`@fontsource/${name}.woff`);
+const TEXT = 'atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin';
+const FIGURES = 'atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin';
+let ready = false;
+
+/** The fonts of the pages, from the packages that ship with them: nothing is fetched. */
+function prepare(): void {
+	if (ready) return;
+	pdfmake.addFonts({
+		Text: { normal: font(`${TEXT}-400-normal`), bold: font(`${TEXT}-700-normal`) },
+		Figures: { normal: font(`${FIGURES}-400-normal`), bold: font(`${FIGURES}-600-normal`) }
+	});
+	pdfmake.setUrlAccessPolicy?.(() => false);
+	ready = true;
+}
+
+interface Column {
+	title: string;
+	/** Figures stand right-aligned in the figure font. */
+	figures?: boolean;
+	width?: number | '*' | 'auto';
+}
+
+export interface Sheet {
+	title: string;
+	/** Under the title: what it is of, and when it was printed. */
+	about: string[];
+	blocks: (
+		| { heading?: string; lines: readonly string[] }
+		| { heading?: string; columns: readonly Column[]; rows: readonly (readonly (string | number)[])[] }
+	)[];
+	/** Places to sign, each with the name and time that stand there already. */
+	signatures?: { role: string; name: string; at: string }[];
+	landscape?: boolean;
+}
+
+const INK = '#17252e';
+const SOFT = '#566269';
+
+/** A sheet to print, A4, as PDF: title, blocks of lines or tables whose header repeats on every page, signatures, page numbers. */
+export async function sheetPdf(sheet: Sheet): Promise<Buffer> {
+	prepare();
+	const hair = {
+		hLineWidth: (i: number) => (i <= 1 ? 0.8 : 0.3),
+		vLineWidth: () => 0,
+		hLineColor: () => SOFT,
+		paddingLeft: () => 0,
+		paddingRight: () => 8
+	};
+	const content = [
+		{ text: sheet.title, fontSize: 18, bold: true },
+		...sheet.about.map((line) => ({ text: line, color: SOFT, margin: [0, 2, 0, 0] })),
+		...sheet.blocks.flatMap((block) => [
+			...(block.heading ? [{ text: block.heading, bold: true, margin: [0, 12, 0, 3] }] : [{ text: '', margin: [0, 6, 0, 0] }]),
+			'columns' in block
+				? {
+						layout: hair,
+						table: {
+							headerRows: 1,
+							dontBreakRows: true,
+							widths: block.columns.map((column) => column.width ?? 'auto'),
+							body: [
+								block.columns.map(({ title, figures }) => ({ text: title, color: SOFT, alignment: figures ? 'right' : 'left' })),
+								...block.rows.map((row) =>
+									row.map((cell, i) => ({
+										text: String(cell),
+										...(block.columns[i]?.figures ? { font: 'Figures', alignment: 'right' } : {})
+									}))
+								)
+							]
+						}
+					}
+				: { stack: block.lines.map((line) => ({ text: line, margin: [0, 1, 0, 1] })) }
+		]),
+		...(sheet.signatures
+			? [
+					{
+						margin: [0, 26, 0, 0],
+						columnGap: 30,
+						columns: sheet.signatures.map(({ role, name, at }) => ({
+							stack: [
+								{ text: name || ' ', fontSize: 13 },
+								{ canvas: [{ type: 'line', x1: 0, y1: 2, x2: 220, y2: 2, lineWidth: 0.8 }] },
+								{ text: `${role}${at ? `, ${at}` : ''}`, color: SOFT, margin: [0, 3, 0, 0] }
+							]
+						}))
+					}
+				]
+			: [])
+	];
+	return pdfmake
+		.createPdf({
+			pageSize: 'A4',
+			pageOrientation: sheet.landscape ? 'landscape' : 'portrait',
+			pageMargins: [42, 40, 42, 44],
+			info: { title: sheet.title },
+			defaultStyle: { font: 'Text', fontSize: 10, color: INK },
+			content,
+			footer: (page: number, pages: number) => ({
+				columns: [sheet.title, { text: `${page} of ${pages}`, alignment: 'right' }],
+				color: SOFT,
+				fontSize: 8,
+				margin: [42, 14, 42, 0]
+			})
+		})
+		.getBuffer();
+}
+
+/** A PDF shown in its own tab, so that no print dialog swallows a scan. */
+export function pdfResponse(pdf: Buffer, name: string): Response {
+	return new Response(new Uint8Array(pdf), {
+		headers: { 'content-type': 'application/pdf', 'content-disposition': `inline; filename="${name.replace(/[^\w.-]+/g, '-')}.pdf"` }
+	});
+}

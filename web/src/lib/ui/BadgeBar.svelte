@@ -1,0 +1,53 @@
+<script lang="ts">
+	import { invalidateAll } from '$app/navigation';
+	import { BADGE_IDLE_S } from '$lib/model/words.ts';
+	import { send } from './api.ts';
+
+	interface Props {
+		stationPc: string;
+		person: { name: string; role: string } | null;
+	}
+	let { stationPc, person }: Props = $props();
+
+	const TELL_EVERY_S = 20;
+	let idleS = $state(0);
+	let toldS = 0;
+
+	function active() {
+		idleS = 0;
+	}
+	async function clear() {
+		await send('DELETE', '/api/v1/badge');
+		await invalidateAll();
+	}
+	$effect(() => {
+		if (!person) return;
+		idleS = 0;
+		const timer = setInterval(() => {
+			idleS++;
+			toldS++;
+			if (idleS >= BADGE_IDLE_S) void clear();
+			// The server forgets a badge by itself: it is told while somebody is here.
+			else if (toldS >= TELL_EVERY_S && idleS < TELL_EVERY_S) {
+				toldS = 0;
+				void send('POST', '/api/v1/badge/seen', {});
+			}
+		}, 1000);
+		return () => clearInterval(timer);
+	});
+</script>
+
+<svelte:window onpointerdown={active} onkeydown={active} />
+
+<span class="flex items-center gap-3" data-testid="badge">
+	<span class="text-sm text-soft">{stationPc}</span>
+	{#if person}
+		<strong class="text-2xl">{person.name}</strong>
+		<span class="text-soft">{person.role}</span>
+		<button class="btn h-9 border-line bg-transparent font-normal" onclick={clear}
+			>Done{#if BADGE_IDLE_S - idleS <= 20}<span class="figure">&nbsp;{BADGE_IDLE_S - idleS} s</span>{/if}</button
+		>
+	{:else}
+		<strong>Show your badge</strong>
+	{/if}
+</span>

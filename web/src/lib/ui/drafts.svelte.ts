@@ -1,0 +1,76 @@
+import { untrack } from 'svelte';
+import { page } from '$app/state';
+import { send } from './api.ts';
+
+const SAVE_AFTER_MS = 1200;
+
+interface DraftOf<T> {
+	/** Where it belongs: the same page opened again asks for the same. */
+	subject: string;
+	/** What stands now, in words: "recipe 3 is released". */
+	base: () => string;
+	/** Whether anything was typed that is not saved. */
+	changed: () => boolean;
+	read: () => T;
+	take: (content: T) => void;
+}
+
+/** Keeps what a person has typed and not saved, by person, and offers it when they come back. */
+export class Draft<T> {
+	offered = $state.raw<{ content: T; base: string; savedAt: string } | null>(null);
+	#kept = false;
+	#asked = $state(false);
+
+	constructor(private readonly of: DraftOf<T>) {
+		// Derived, so that news from the line, which changes none of them, does not put the saving off for ever.
+		const personId = $derived(page.data.person?.id);
+		const changed = $derived(of.changed());
+		const content = $derived(JSON.stringify(of.read()));
+		$effect(() => {
+			if (personId) void untrack(() => this.#ask());
+		});
+		$effect(() => {
+			const [now, text] = [changed, content];
+			// While an offer stands nothing is written over it.
+			if (!personId || !this.#asked || this.offered) return;
+			if (!now) {
+				if (this.#kept) void this.drop();
+				return;
+			}
+			const timer = setTimeout(() => {
+				this.#kept = true;
+				void send('PUT', this.#path, { content: JSON.parse(text), base: untrack(of.base) });
+			}, SAVE_AFTER_MS);
+			return () => clearTimeout(timer);
+		});
+	}
+
+	get #path(): string {
+		return `/api/v1/drafts/${encodeURIComponent(this.of.subject)}`;
+	}
+
+	async #ask(): Promise<void> {
+		const answer = await send<{ draft: { content: T; base: string; savedAt: string } | null }>('GET', this.#path);
+		this.offered = answer.data?.draft ?? null;
+		this.#asked = true;
+	}
+
+	/** What changed since the draft was begun; empty where nothing did. */
+	get meanwhile(): string {
+		const now = this.of.base();
+		return this.offered && this.offered.base !== now ? `It was begun when ${this.offered.base}; now ${now}.` : '';
+	}
+
+	accept(): void {
+		if (!this.offered) return;
+		this.of.take(this.offered.content);
+		this.#kept = true;
+		this.offered = null;
+	}
+
+	async drop(): Promise<void> {
+		this.offered = null;
+		this.#kept = false;
+		await send('DELETE', this.#path);
+	}
+}

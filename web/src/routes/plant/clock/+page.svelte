@@ -1,0 +1,67 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { page } from '$app/state';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import { plantTime } from '$lib/ui/clock.svelte.ts';
+
+	let { data } = $props();
+	let rate = $state(untrack(() => page.data.clock?.rate ?? 1));
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	const words = $derived(
+		new Intl.DateTimeFormat('en-GB', { timeZone: zone, dateStyle: 'full', timeStyle: 'medium' }).format(new Date(plantTime.now))
+	);
+	const now = $derived(page.data.clock?.rate ?? 1);
+</script>
+
+<div class="grid h-full grid-cols-2 gap-10 pt-5">
+	<section>
+		<h1 class="text-[26px] leading-8 font-bold">The plant clock</h1>
+		<p class="figure mt-3 text-[40px] leading-[46px] font-semibold" data-testid="clock">{words}</p>
+		<p class="mt-1 text-soft">
+			Time zone {zone}. It runs {now === 1 ? 'as real time does' : `${now} times as fast as real time`}. Pages, rules, machines and messages
+			all go by it.
+		</p>
+		{#if page.data.plant?.demo}
+			<form
+				class="mt-5 flex items-end gap-3"
+				onsubmit={(event) => {
+					event.preventDefault();
+					void act('PUT', '/api/v1/clock', { now: new Date(plantTime.now).toISOString(), rate }, `The clock runs ${rate} times as fast`);
+				}}
+			>
+				<label class="flex flex-col gap-1"
+					><span class="text-soft">Rate, 1 to 60</span><input
+						class="figure input h-14 w-32 border-line bg-sheet text-lg"
+						type="number"
+						min="1"
+						max="60"
+						step="any"
+						bind:value={rate}
+						aria-label="Rate"
+					/></label
+				>
+				<button class="btn min-h-14 px-6 text-lg btn-primary" disabled={!can('clock.set')}>Set the rate</button>
+			</form>
+			<p class="mt-2 max-w-md text-soft">
+				This is a demonstration plant: its clock stands still while the server is down, so that nothing expires over a weekend. A real plant
+				runs at 1.
+			</p>
+		{:else}<p class="mt-3 text-soft">A real plant: its clock is real time.</p>{/if}
+	</section>
+	<section>
+		<h2 class="text-[26px] leading-8 font-bold">The live stream</h2>
+		<table class="rows mt-3" data-testid="stream">
+			<tbody>
+				<tr><td>Streams open at this server process</td><td class="n">{data.stream.open}</td></tr>
+				<tr><td>At the most</td><td class="n">{data.stream.streams}</td></tr>
+				<tr><td>Events a second and topic, at the most</td><td class="n">{data.stream.perSecondAndTopic}</td></tr>
+				<tr><td>Events sent since the process started</td><td class="n">{data.stream.sent}</td></tr>
+			</tbody>
+		</table>
+		<p class="mt-2 max-w-md text-soft">
+			One stream serves all tabs of a browser and goes on from the last event after a break. Events name a topic only; pages ask for what
+			they show.
+		</p>
+	</section>
+</div>

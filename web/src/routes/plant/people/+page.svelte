@@ -1,0 +1,171 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { ACTIONS, APPROVALS, ROLES, type Action, type Approval, type Role } from '@keen-relay/core/judgement';
+	import { ACTION_WORDS } from '$lib/model/words.ts';
+	import { act, send } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import { dayTime } from '$lib/ui/format.ts';
+
+	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	let person = $state({ name: '', badge: '', pin: '', role: 'operator' as Role });
+	let pcName = $state('');
+	let pcLine = $state<number | null>(null);
+	const APPROVAL_WORDS: Record<Approval, string> = { none: 'none', pin: 'PIN at a shared screen', second: 'a second person' };
+
+	function setRole(action: Action, role: Role, on: boolean) {
+		const { roles, approval } = data.rights[action];
+		const next = ROLES.filter((r) => (r === role ? on : roles.includes(r)));
+		void act('PUT', `/api/v1/rights/${action}`, { roles: next, approval }, `${ACTION_WORDS[action]}: changed`);
+	}
+	function setApproval(action: Action, approval: Approval) {
+		void act('PUT', `/api/v1/rights/${action}`, { roles: data.rights[action].roles, approval }, `${ACTION_WORDS[action]}: changed`);
+	}
+	async function add(event: SubmitEvent) {
+		event.preventDefault();
+		if (await act('POST', '/api/v1/people', person, `${person.name} entered`)) person = { name: '', badge: '', pin: '', role: 'operator' };
+	}
+	/** This browser becomes the station PC; whoever does it is signed out of it. */
+	async function makeStationPc(event: SubmitEvent) {
+		event.preventDefault();
+		if (!(await act('POST', '/api/v1/station-pcs', { name: pcName, lineId: pcLine }, `${pcName} is a station PC now`))) return;
+		await send('POST', '/api/auth/sign-out', {});
+		await goto('/', { invalidateAll: true });
+	}
+</script>
+
+<div class="grid h-full grid-cols-[minmax(0,1fr)_400px] gap-6 pt-3">
+	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+	<section class="min-h-0 overflow-y-auto" aria-label="Who may do what" tabindex="0">
+		<h1 class="text-[26px] leading-8 font-bold">Who may do what</h1>
+		<p class="text-soft">Every route and every button asks this table. A lead edits it; each change can be undone in the log.</p>
+		<table class="rows mt-2 text-sm" data-testid="rights">
+			<thead
+				><tr
+					><th>Action</th>{#each ROLES as role (role)}<th class="text-center">{role}</th>{/each}<th>Approval</th></tr
+				></thead
+			>
+			<tbody>
+				{#each ACTIONS as action (action)}
+					{@const rule = data.rights[action]}
+					<tr>
+						<td>{ACTION_WORDS[action]} <span class="figure text-xs text-soft">{action}</span></td>
+						{#each ROLES as role (role)}
+							<td class="text-center"
+								><input
+									type="checkbox"
+									class="checkbox border-soft checkbox-sm"
+									checked={rule.roles.includes(role)}
+									disabled={!can('rights.set')}
+									onchange={(event) => setRole(action, role, event.currentTarget.checked)}
+									aria-label="{role} may: {ACTION_WORDS[action]}"
+								/></td
+							>
+						{/each}
+						<td
+							><select
+								class="select h-8 w-48 border-line bg-sheet text-sm"
+								value={rule.approval}
+								disabled={!can('rights.set')}
+								onchange={(event) => setApproval(action, event.currentTarget.value as Approval)}
+								aria-label="Approval of: {ACTION_WORDS[action]}"
+							>
+								{#each APPROVALS as approval (approval)}<option value={approval}>{APPROVAL_WORDS[approval]}</option>{/each}
+							</select></td
+						>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	</section>
+	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line pb-3 pl-5">
+		<section>
+			<h2 class="border-b border-hair pb-1 font-semibold text-soft">People</h2>
+			<table class="rows text-sm" data-testid="people">
+				<tbody>
+					{#each data.people as p (p.id)}<tr
+							><td class="font-semibold">{p.name}</td><td class="figure">{p.username}</td><td>{p.role}</td></tr
+						>{/each}
+				</tbody>
+			</table>
+			<form class="mt-2 grid grid-cols-2 gap-2 text-sm" onsubmit={add}>
+				<label
+					><span class="text-soft">Name</span><input
+						class="input h-10 w-full border-line bg-sheet"
+						bind:value={person.name}
+						required
+					/></label
+				>
+				<label
+					><span class="text-soft">Badge</span><input
+						class="figure input h-10 w-full border-line bg-sheet"
+						bind:value={person.badge}
+						required
+						aria-label="Badge of the new person"
+					/></label
+				>
+				<label
+					><span class="text-soft">PIN</span><input
+						class="figure input h-10 w-full border-line bg-sheet"
+						type="password"
+						autocomplete="new-password"
+						bind:value={person.pin}
+						required
+						aria-label="PIN of the new person"
+					/></label
+				>
+				<label
+					><span class="text-soft">Role</span><select class="select h-10 w-full border-line bg-sheet" bind:value={person.role}
+						>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
+					></label
+				>
+				<button class="btn col-span-2 h-12 btn-primary" disabled={!can('person.create')}>Enter the person</button>
+			</form>
+		</section>
+		<section>
+			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Station PCs</h2>
+			<table class="rows text-sm" data-testid="station-pcs">
+				<tbody>
+					{#each data.stationPcs as pc (pc.id)}
+						<tr class={pc.revokedAt ? 'text-soft' : ''}>
+							<td class="font-semibold">{pc.name}</td>
+							<td>{pc.line ?? 'any line'}</td>
+							<td class="text-xs">{dayTime(pc.createdAt, zone)}, {pc.by}</td>
+							<td class="text-right"
+								>{#if pc.revokedAt}signed out{:else}<button
+										class="btn h-9 border-line bg-transparent font-normal"
+										disabled={!can('stationPc.revoke')}
+										onclick={() => act('DELETE', `/api/v1/station-pcs/${pc.id}`, undefined, `${pc.name} signed out`)}>Sign out</button
+									>{/if}</td
+							>
+						</tr>
+					{:else}<tr><td class="text-soft">No shared screen yet.</td></tr>{/each}
+				</tbody>
+			</table>
+			<form class="mt-2 grid grid-cols-2 gap-2 text-sm" onsubmit={makeStationPc}>
+				<label
+					><span class="text-soft">Name of this PC</span><input
+						class="input h-10 w-full border-line bg-sheet"
+						bind:value={pcName}
+						required
+						aria-label="Name of this PC"
+					/></label
+				>
+				<label
+					><span class="text-soft">Line</span><select
+						class="select h-10 w-full border-line bg-sheet"
+						bind:value={pcLine}
+						aria-label="Line of this PC"
+						><option value={null}>any</option>{#each page.data.lines ?? [] as line (line.id)}<option value={line.id}>{line.name}</option
+							>{/each}</select
+					></label
+				>
+				<button class="btn col-span-2 h-12 border-ink bg-transparent" disabled={!can('stationPc.create')}
+					>Make this browser a station PC</button
+				>
+				<p class="col-span-2 text-soft">You are signed out here; badges then name people for what they do.</p>
+			</form>
+		</section>
+	</aside>
+</div>

@@ -1,0 +1,17 @@
+import { clockNow } from '$lib/server/line/clock.ts';
+import { plantInfo } from '$lib/server/line/plant.ts';
+import { loadListSheet } from '$lib/server/sheets/load-list.ts';
+import { pdfResponse, sheetPdf } from '$lib/server/sheets/pdf.ts';
+import { dayTime } from '$lib/ui/format.ts';
+
+/** The load list of ?station= on ?line= for ?side=, or for what is running, as PDF. */
+export async function GET({ url }) {
+	const [{ nowMs }, plant] = await Promise.all([clockNow(), plantInfo()]);
+	const sheet = await loadListSheet(
+		url.searchParams.get('line') ?? '',
+		url.searchParams.get('station') ?? '',
+		url,
+		dayTime(nowMs, plant.timeZone)
+	);
+	return pdfResponse(await sheetPdf(sheet), sheet.title);
+}
