@@ -40,10 +40,8 @@
 	let read = $state.raw<Read | null>(null);
 	let issues: Issue[] = $state.raw([]);
 	let busy = $state(false);
-	/** Number of the latest question, and of the one answered: answers may come in another order than the questions. */
-	let asked = $state(0);
-	let answered = $state(0);
-	const reading = $derived(answered < asked);
+	/** Number of the latest question: answers may come in another order than the questions. */
+	let asked = 0;
 	let checking: Promise<void> = Promise.resolve();
 	let picked = $state<number | null>(null);
 	/** What a person said the layer is; empty until they are asked. */
@@ -65,7 +63,6 @@
 		const question = ++asked;
 		const answer = await send<Read>('POST', '/api/v1/boards?check', new FormData(form));
 		if (question !== asked) return;
-		answered = question;
 		picked = null;
 		read = answer.data;
 		issues = answer.ok
