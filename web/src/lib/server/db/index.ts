@@ -14,6 +14,8 @@ export const pool = new pg.Pool({ connectionString: env.DATABASE_URL, max: 10, c
 
 /** An idle connection that drops is reported here; the pool opens another one for the next query. */
 pool.on('error', (error) => console.error(`database connection lost: ${error.message}`));
+// One that drops between two statements of a transaction is nobody's query: unheard, its error would end the process. The next statement fails and says so.
+pool.on('connect', (client) => client.on('error', () => undefined));
 
 export const db = new Kysely<Database>({
 	dialect: new PostgresDialect({ pool }),
