@@ -3,7 +3,8 @@ import { cornerFiducials, panelGeometry, type BoardPart } from '@keen-relay/core
 import { may, type Role } from '@keen-relay/core/judgement';
 import { seededRandom } from '@keen-relay/core/numerics';
 import { boardSpots, type Oven } from '@keen-relay/core/reflow';
-import { instantOf, STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
+import { STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
+import { instantOf } from '@keen-relay/core/units';
 import { MachineApi } from '@keen-relay/devices/api';
 import { Line } from '@keen-relay/devices/line';
 import { profilerLog } from '@keen-relay/devices/profiler';

@@ -5,7 +5,8 @@ import { handOverLines } from './hand-over.ts';
 import { judgeHandOver, judgeRun, runEndMs } from './judge.ts';
 import { nextUp } from './next-up.ts';
 import { lostTime, lostTimeLines, type Stop } from './stops.ts';
-import { instantOf, localParts, neighbourShift, shiftAt, shiftOn } from './shifts.ts';
+import { instantOf, localParts } from '../units/index.ts';
+import { neighbourShift, shiftAt, shiftOn } from './shifts.ts';
 
 const PATTERN = [
 	{ name: 'Early', from: '06:00', to: '14:00' },

@@ -1,5 +1,6 @@
 import { noData, type Verdict } from '../judgement/index.ts';
 import { AREA_RATIO_LIMIT, ASPECT_LIMIT, forecastOpening, type Opening, type OpeningForecast, type Wall } from './ratios.ts';
+import { DEFAULT_TRANSFER, type TransferModel } from './transfer.ts';
 
 /** Foils that stencil makers keep, mm (common practice; 3 to 6 mil). */
 export const STOCK_FOILS_MM = [0.08, 0.1, 0.12, 0.127, 0.15] as const;
@@ -26,8 +27,13 @@ export interface StencilCheck {
  * @param foilMm 0.03 to 0.30 mm
  * @throws {InputError} where the foil is out of range
  */
-export function checkStencil(openings: readonly NamedOpening[], foilMm: number, wall: Wall): StencilCheck {
-	const forecasts = openings.map((opening) => forecastOpening(opening, foilMm, wall));
+export function checkStencil(
+	openings: readonly NamedOpening[],
+	foilMm: number,
+	wall: Wall,
+	model: TransferModel = DEFAULT_TRANSFER
+): StencilCheck {
+	const forecasts = openings.map((opening) => forecastOpening(opening, foilMm, wall, model));
 	const ranking = forecasts.map((_, i) => i).sort((a, b) => forecasts[a]!.use - forecasts[b]!.use || a - b);
 	const counts = { pass: 0, marginal: 0, fail: 0 };
 	for (const f of forecasts) counts[f.result]++;

@@ -1,4 +1,5 @@
 import { requireRange } from '../judgement/index.ts';
+import { DEFAULT_TRANSFER, transferCvPct, transferEfficiency, type TransferModel } from './transfer.ts';
 
 /** What of an opening the ratios need; any shape. */
 export interface Opening {
@@ -9,7 +10,8 @@ export interface Opening {
 	lengthMm: number;
 }
 
-export type Wall = 'laser' | 'fineGrain' | 'electropolished' | 'nanoCoated';
+export const WALLS = ['laser', 'fineGrain', 'electropolished', 'electroformed', 'nanoCoated'] as const;
+export type Wall = (typeof WALLS)[number];
 
 /** Least area ratio by how the walls were made.
  * @see 0.66 is IPC-7525 (value from memory); the others are common practice, values to start from
@@ -18,6 +20,7 @@ export const AREA_RATIO_LIMIT: Record<Wall, { limit: number; name: string; sourc
 	laser: { limit: 0.66, name: 'plain laser cut', source: 'IPC-7525 (value from memory)' },
 	fineGrain: { limit: 0.62, name: 'fine-grain steel', source: 'common practice' },
 	electropolished: { limit: 0.6, name: 'electropolished', source: 'common practice' },
+	electroformed: { limit: 0.55, name: 'electroformed', source: 'common practice' },
 	nanoCoated: { limit: 0.55, name: 'nano-coated fine grain', source: 'common practice' }
 };
 
@@ -27,18 +30,25 @@ export const ASPECT_LIMIT = 1.5;
 const SLOT_LENGTH_IN_WIDTHS = 5;
 const MARGINAL = 0.03;
 
+/** How far a coating moves the curve towards small openings (our model). */
+const COATED_A0 = -0.06;
+
+/** The transfer curve for a wall: a coating lets smaller openings go. */
+export function wallModel(wall: Wall, model: TransferModel = DEFAULT_TRANSFER): TransferModel {
+	return wall === 'nanoCoated' ? { ...model, a0: model.a0 + COATED_A0 } : model;
+}
+
 /** Transfer model: share of the opening's volume that is delivered, and its spread.
- * TE = TEmax/(1+e^(−k(AR−a0))), CV% = 4+16·e^(−(AR−0.5)/0.15): our model, to be fitted to measured volumes.
  * @param areaRatio > 0
  * @returns efficiency as a fraction, spread as a percentage
  * @example transfer(0.66).efficiency // => 0.7996...
  */
-export function transfer(areaRatio: number, wall: Wall = 'laser'): { efficiency: number; cvPct: number } {
-	const a0 = wall === 'nanoCoated' ? 0.473 - 0.06 : 0.473;
-	return {
-		efficiency: 1 / (1 + Math.exp(-7.4 * (areaRatio - a0))),
-		cvPct: 4 + 16 * Math.exp(-(areaRatio - 0.5) / 0.15)
-	};
+export function transfer(
+	areaRatio: number,
+	wall: Wall = 'laser',
+	model: TransferModel = DEFAULT_TRANSFER
+): { efficiency: number; cvPct: number } {
+	return { efficiency: transferEfficiency(areaRatio, wallModel(wall, model)), cvPct: transferCvPct(areaRatio) };
 }
 
 export interface OpeningForecast {
@@ -57,6 +67,8 @@ export interface OpeningForecast {
 	/** The deciding ratio over its limit; below 1 fails. */
 	use: number;
 	result: 'pass' | 'marginal' | 'fail';
+	/** Every ratio below its limit, the one that does not decide too. */
+	below: ('area' | 'aspect')[];
 	/** Thickest foil at which the deciding ratio still meets its limit, mm. */
 	thickestMm: number;
 }
@@ -67,14 +79,22 @@ export interface OpeningForecast {
  * @throws {InputError} `out-of-range`: a foil of 120 is µm typed as mm
  * @see IPC-7525 (values from memory): AR >= 0.66 and, where the length is over five widths, aspect >= 1.5
  */
-export function forecastOpening(opening: Opening, foilMm: number, wall: Wall = 'laser'): OpeningForecast {
+export function forecastOpening(
+	opening: Opening,
+	foilMm: number,
+	wall: Wall = 'laser',
+	model: TransferModel = DEFAULT_TRANSFER
+): OpeningForecast {
 	requireRange('foilMm', foilMm, 0.03, 0.3, 'mm');
 	const areaRatio = opening.areaMm2 / (opening.perimeterMm * foilMm);
 	const aspectRatio = opening.widthMm / foilMm;
 	const { limit } = AREA_RATIO_LIMIT[wall];
 	const ruledBy = opening.lengthMm > SLOT_LENGTH_IN_WIDTHS * opening.widthMm ? 'aspect' : 'area';
 	const [ratio, least] = ruledBy === 'aspect' ? [aspectRatio, ASPECT_LIMIT] : [areaRatio, limit];
-	const { efficiency, cvPct } = transfer(areaRatio, wall);
+	const { efficiency, cvPct } = transfer(areaRatio, wall, model);
+	const below: OpeningForecast['below'] = [];
+	if (areaRatio < limit - 1e-9) below.push('area');
+	if (aspectRatio < ASPECT_LIMIT - 1e-9) below.push('aspect');
 	const volumeNl = opening.areaMm2 * foilMm * 1000;
 	return {
 		areaRatio,
@@ -85,6 +105,7 @@ export function forecastOpening(opening: Opening, foilMm: number, wall: Wall = '
 		cvPct,
 		ruledBy,
 		use: ratio / least,
+		below,
 		// The same opening at the limit to the last bit passes: float noise must not fail it.
 		result: ratio < least - 1e-9 ? 'fail' : ratio < least + MARGINAL ? 'marginal' : 'pass',
 		thickestMm: ruledBy === 'aspect' ? opening.widthMm / ASPECT_LIMIT : opening.areaMm2 / (opening.perimeterMm * limit)

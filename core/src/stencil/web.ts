@@ -1,6 +1,6 @@
 import type { Point, Ring } from '../numerics/index.ts';
 
-interface WebOpening {
+export interface WebOpening {
 	outline: Ring;
 	centre: Point;
 	/** "circle" and "rectangle" are measured by their formulas. */
@@ -57,6 +57,17 @@ export function websOf(openings: readonly WebOpening[], reachMm = 1): Web[] {
 				}
 	});
 	return openings.map((_, i) => (nearest[i]! < 0 ? { webMm: null, neighbour: null } : { webMm: best[i]!, neighbour: nearest[i]! }));
+}
+
+/** Distance of two openings, 0 where they overlap, mm. */
+export function openingGap(a: WebOpening, b: WebOpening): number {
+	const [p, q] = [shapeOf(a), shapeOf(b)];
+	return distance(a, p, b, q, boxGap(p, q));
+}
+
+/** Web that is left, against the least: 0.15 mm or 1.25 foils, advised 0.20 mm (common practice). */
+export function judgeWeb(webMm: number, foilMm: number): 'pass' | 'marginal' | 'fail' {
+	return webMm < Math.max(0.15, 1.25 * foilMm) - 1e-9 ? 'fail' : webMm < 0.2 - 1e-9 ? 'marginal' : 'pass';
 }
 
 function shapeOf({ outline, centre, shape, widthMm, lengthMm }: WebOpening): Shape {

@@ -5,7 +5,6 @@ import { wilsonInterval } from '@keen-relay/core/numerics';
 import { PAD_CLASSES, padClass, readPackage } from '@keen-relay/core/parts';
 import {
 	handOverLines,
-	instantOf,
 	judgeHandOver,
 	judgeRun,
 	lostTime,
@@ -16,6 +15,7 @@ import {
 	STOP_REASONS,
 	type StopReason
 } from '@keen-relay/core/schedule';
+import { instantOf } from '@keen-relay/core/units';
 import { z } from 'zod';
 import { calculation } from './calculation.ts';
 

@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { panelGeometry } from '@keen-relay/core/artwork';
 import type { PadClass } from '@keen-relay/core/parts';
-import { localParts } from '@keen-relay/core/schedule';
+import { localParts } from '@keen-relay/core/units';
 import type { StationRole } from '$lib/model/types.ts';
 import type { Topic, Trx } from '../db/index.ts';
 import { plantInfo } from '../line/plant.ts';

@@ -1,7 +1,8 @@
 import { sql } from 'kysely';
 import { ACTIONS } from '@keen-relay/core/judgement';
 import { countFails, firstPass, yieldOf } from '@keen-relay/core/inspection';
-import { localParts, lostTime, type Shift, type ShiftFacts } from '@keen-relay/core/schedule';
+import { lostTime, type Shift, type ShiftFacts } from '@keen-relay/core/schedule';
+import { localParts } from '@keen-relay/core/units';
 import { ACTION_WORDS } from '$lib/model/words.ts';
 import { stationsOf } from '../boards/release.ts';
 import { calls, visits } from '../db/results.ts';
