@@ -14,6 +14,7 @@
 	import { clockTime } from '$lib/ui/format.ts';
 	import KeyList from '$lib/ui/KeyList.svelte';
 	import { listenLive } from '$lib/ui/live.ts';
+	import { keepPageWhileAway } from '$lib/ui/patient-fetch.ts';
 	import NextUp from '$lib/ui/NextUp.svelte';
 	import { listenForScans, sound } from '$lib/ui/scanner.ts';
 	import ScanReply from '$lib/ui/ScanReply.svelte';
@@ -79,7 +80,7 @@
 	const signedIn = $derived(data.person !== null || data.stationPc !== null);
 	$effect(() => {
 		if (!signedIn) return;
-		const stops = [listenLive((now) => (away = now)), listenForScans(scanned, pressed)];
+		const stops = [listenLive((now) => (away = now)), keepPageWhileAway((now) => (away = now)), listenForScans(scanned, pressed)];
 		return () => stops.forEach((stop) => stop());
 	});
 </script>
