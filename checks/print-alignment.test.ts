@@ -9,7 +9,12 @@ const STENCIL = points(20, 20, 220, 20, 220, 140, 20, 140);
 
 describe('alignments worked out apart from this code', () => {
 	test('a turn of 0.1° about a stage centre far away', () => {
-		const a = align(STENCIL, points(20.639271, 19.257202, 220.638966, 19.606267, 220.429527, 139.606085, 20.429831, 139.257019), { x: 400, y: 300 }, 116.6);
+		const a = align(
+			STENCIL,
+			points(20.639271, 19.257202, 220.638966, 19.606267, 220.429527, 139.606085, 20.429831, 139.257019),
+			{ x: 400, y: 300 },
+			116.6
+		);
 		expect(a.thetaDeg).toBeCloseTo(0.1, 4);
 		expect([a.dxMm, a.dyMm]).toEqual([expect.closeTo(0.15, 4), expect.closeTo(-0.08, 4)]);
 		expect([a.originTxMm, a.originTyMm]).toEqual([expect.closeTo(0.6742, 4), expect.closeTo(-0.7777, 4)]);
@@ -53,9 +58,30 @@ describe('what the camera can be fooled by', () => {
 	const centre = { x: 120, y: 80 };
 	test('a mirror image, half a turn, a far load, a warped board', () => {
 		const uneven = points(20, 20, 220, 20, 220, 140, 26, 140);
-		expect(align(uneven, uneven.map((p) => ({ x: 242 - p.x, y: p.y })), centre, 116).code).toBe('mirrored');
-		expect(align(uneven, uneven.map((p) => ({ x: 240 - p.x, y: 160 - p.y })), centre, 116).code).toBe('backwards');
-		expect(align(uneven, uneven.map((p) => ({ x: p.x + 7, y: p.y })), centre, 116).code).toBe('travel');
+		expect(
+			align(
+				uneven,
+				uneven.map((p) => ({ x: 242 - p.x, y: p.y })),
+				centre,
+				116
+			).code
+		).toBe('mirrored');
+		expect(
+			align(
+				uneven,
+				uneven.map((p) => ({ x: 240 - p.x, y: 160 - p.y })),
+				centre,
+				116
+			).code
+		).toBe('backwards');
+		expect(
+			align(
+				uneven,
+				uneven.map((p) => ({ x: p.x + 7, y: p.y })),
+				centre,
+				116
+			).code
+		).toBe('travel');
 		const bent = STENCIL.map((p, i) => ({ x: p.x, y: p.y + (i % 2 ? 0.04 : -0.04) }));
 		expect(align(STENCIL, bent, centre, 116).code).toBe('residual_high');
 	});
@@ -85,7 +111,9 @@ test('the rigid fit equals the one from a singular value decomposition', () => {
 			const H = new Matrix(s.map((p) => [p.x - ms.x, p.y - ms.y])).transpose().mmul(new Matrix(b.map((p) => [p.x - mb.x, p.y - mb.y])));
 			const svd = new SVD(H);
 			const [U, V] = [svd.leftSingularVectors, svd.rightSingularVectors];
-			const flip = Math.sign((V.get(0, 0) * V.get(1, 1) - V.get(0, 1) * V.get(1, 0)) * (U.get(0, 0) * U.get(1, 1) - U.get(0, 1) * U.get(1, 0)));
+			const flip = Math.sign(
+				(V.get(0, 0) * V.get(1, 1) - V.get(0, 1) * V.get(1, 0)) * (U.get(0, 0) * U.get(1, 1) - U.get(0, 1) * U.get(1, 0))
+			);
 			const R = V.mmul(Matrix.diag([1, flip])).mmul(U.transpose());
 			const a = align(s, b, { x: 0, y: 0 }, 100);
 			expect(a.thetaDeg).toBeCloseTo((Math.atan2(R.get(1, 0), R.get(0, 0)) * 180) / Math.PI, 8);
@@ -104,7 +132,12 @@ test('ordinary least squares equals ml-matrix, standard errors too', () => {
 	fit.coefficients.forEach((c, i) => expect(c).toBeCloseTo(reference[i]!, 9));
 	const inverse = solve(X.transpose().mmul(X), Matrix.eye(4));
 	fit.standardErrors.forEach((se, i) => expect(se).toBeCloseTo(fit.sigma * Math.sqrt(inverse.get(i, i)), 9));
-	expect(() => leastSquares(rows.map((r) => [r[0]!, r[1]!, 2 * r[1]!]), y)).toThrow('does not depend');
+	expect(() =>
+		leastSquares(
+			rows.map((r) => [r[0]!, r[1]!, 2 * r[1]!]),
+			y
+		)
+	).toThrow('does not depend');
 });
 
 // Tables of Student's t, the normal distribution and exact binomial intervals (printed in any statistics text; from memory).

@@ -30,13 +30,22 @@ import {
 import { MM_PER } from '@keen-relay/core/units';
 
 // Values without a source beside them were computed apart from this code; 0.1 % or the last digit.
-const near = (value: number, expected: number, share = 0.001) => expect(Math.abs(value / expected - 1), `${value} for ${expected}`).toBeLessThan(share);
+const near = (value: number, expected: number, share = 0.001) =>
+	expect(Math.abs(value / expected - 1), `${value} for ${expected}`).toBeLessThan(share);
 
 describe('openings', () => {
 	test.each<[string, OpeningShape, Partial<Record<'areaMm2' | 'perimeterMm' | 'widthMm', number>>]>([
 		['oblong', { kind: 'oblong', lengthMm: 0.3, widthMm: 2 }, { areaMm2: 0.58069, perimeterMm: 4.34248, widthMm: 0.3 }],
-		['rounded square', { kind: 'roundedRectangle', lengthMm: 0.4, widthMm: 0.4, radiusMm: 0.1 }, { areaMm2: 0.15142, perimeterMm: 1.42832 }],
-		['home plate', { kind: 'homePlate', lengthMm: 0.7, widthMm: 0.6, pointMm: 0.25 }, { areaMm2: 0.345, perimeterMm: 2.28102, widthMm: 0.6 }]
+		[
+			'rounded square',
+			{ kind: 'roundedRectangle', lengthMm: 0.4, widthMm: 0.4, radiusMm: 0.1 },
+			{ areaMm2: 0.15142, perimeterMm: 1.42832 }
+		],
+		[
+			'home plate',
+			{ kind: 'homePlate', lengthMm: 0.7, widthMm: 0.6, pointMm: 0.25 },
+			{ areaMm2: 0.345, perimeterMm: 2.28102, widthMm: 0.6 }
+		]
 	])('%s', (_, shape, expected) => {
 		const m = measureShape(shape);
 		for (const [key, value] of Object.entries(expected)) near(m[key as 'areaMm2'], value);
@@ -120,7 +129,11 @@ describe('transfer', () => {
 });
 
 describe('foil', () => {
-	const opening = (shape: OpeningShape, name: string, neededMm3 = 0) => ({ ...measureShape(shape), name, ...(neededMm3 ? { neededMm3 } : {}) });
+	const opening = (shape: OpeningShape, name: string, neededMm3 = 0) => ({
+		...measureShape(shape),
+		name,
+		...(neededMm3 ? { neededMm3 } : {})
+	});
 	const circle = (d: number) => opening({ kind: 'circle', sizeMm: d }, 'U1 pin A1');
 	const pad = (l: number, w: number, needed: number) => opening({ kind: 'rectangle', lengthMm: l, widthMm: w }, 'J1 pin 1', needed);
 
@@ -180,7 +193,14 @@ describe('paste', () => {
 
 	test('a jar at its hour', () => {
 		const at = (clock: string) => Date.parse(`2026-05-11T${clock}:00Z`);
-		const jar = { id: 'J17', lot: 'L', paste: 'P', receivedMs: at('00:00') - 1e9, expiryMs: Date.parse('2026-05-31T22:00:00Z'), grams: 500 };
+		const jar = {
+			id: 'J17',
+			lot: 'L',
+			paste: 'P',
+			receivedMs: at('00:00') - 1e9,
+			expiryMs: Date.parse('2026-05-31T22:00:00Z'),
+			grams: 500
+		};
 		const events = (opened: string): JarEvent[] => [
 			{ id: 1, kind: 'store_cold', atMs: jar.receivedMs },
 			{ id: 2, kind: 'take_out', atMs: at('05:00') },

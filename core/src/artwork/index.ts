@@ -7,7 +7,16 @@ export * from './positions.ts';
 export * from './reconcile.ts';
 export * from './register.ts';
 export { measure, measureRing } from './standard-shapes.ts';
-export { decimalSign, decodeText, headerDelimiter, readNumber, splitTable, type TextDecoders } from './table-file.ts';
+export {
+	decimalSign,
+	decodeText,
+	findHeader,
+	headerDelimiter,
+	openQuote,
+	readNumber,
+	splitTable,
+	type TextDecoders
+} from './table-file.ts';
 export * from './circuits.ts';
 export * from './layers.ts';
 export * from './netlist.ts';

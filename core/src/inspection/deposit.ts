@@ -1,4 +1,4 @@
-import type { Level } from '../judgement/index.ts';
+import { InputError, requireRange, type Level } from '../judgement/index.ts';
 import type { PadClass } from '../parts/index.ts';
 
 /** Limits of one pad class: percentages of the nominal, offsets as a share of the opening's width. */
@@ -19,28 +19,86 @@ export const DEPOSIT_LIMITS: Record<PadClass, DepositLimits> = {
 	large: { volumePct: { fail: [60, 140], warn: [75, 125] }, heightPct: [60, 140], areaPct: [60, 140], offsetShare: 0.3 }
 };
 
+export type LimitSet = Record<PadClass, DepositLimits>;
+
+/** Mean volume of all windows of one thermal pad, % (common practice). */
+export const THERMAL_MEAN_PCT: readonly [number, number] = [70, 120];
+
+/** Refuses limits that contradict themselves.
+ * @throws {InputError} naming class and field
+ */
+export function checkLimits(limits: LimitSet): void {
+	for (const [padClass, l] of Object.entries(limits)) {
+		const path = (field: string) => `${padClass}.${field}`;
+		for (const [field, [low, high]] of [
+			['volumePct.fail', l.volumePct.fail],
+			['volumePct.warn', l.volumePct.warn],
+			['heightPct', l.heightPct],
+			['areaPct', l.areaPct]
+		] as const) {
+			requireRange(path(field), low, 0, 100, '%');
+			requireRange(path(field), high, 100, 400, '%');
+		}
+		if (l.volumePct.warn[0] < l.volumePct.fail[0] || l.volumePct.warn[1] > l.volumePct.fail[1])
+			throw new InputError('mismatch', path('volumePct.warn'), 'warning limits inside the failing ones', l.volumePct.warn);
+		requireRange(path('offsetShare'), l.offsetShare, 0.02, 1);
+	}
+}
+
+/** Whether new limits let through what the old ones stopped: that needs a named approver. Each place is named. */
+export function widened(before: LimitSet, after: LimitSet): string[] {
+	return (Object.keys(before) as PadClass[]).flatMap((padClass) => {
+		const [a, b] = [before[padClass], after[padClass]];
+		const out: string[] = [];
+		if (b.volumePct.fail[0] < a.volumePct.fail[0] || b.volumePct.fail[1] > a.volumePct.fail[1]) out.push(`${padClass} volume`);
+		if (b.heightPct[0] < a.heightPct[0] || b.heightPct[1] > a.heightPct[1]) out.push(`${padClass} height`);
+		if (b.areaPct[0] < a.areaPct[0] || b.areaPct[1] > a.areaPct[1]) out.push(`${padClass} area`);
+		if (b.offsetShare > a.offsetShare) out.push(`${padClass} offset`);
+		return out;
+	});
+}
+
+/** Statistical limits may only tighten: mean ± k spreads, cut at the fixed ones. */
+export function statisticalLimits(fixed: DepositLimits, meanPct: number, sigmaPct: number, k = 4): DepositLimits {
+	const cut = ([low, high]: [number, number]): [number, number] => [
+		Math.max(low, meanPct - k * sigmaPct),
+		Math.min(high, meanPct + k * sigmaPct)
+	];
+	return { ...fixed, volumePct: { fail: cut(fixed.volumePct.fail), warn: cut(fixed.volumePct.warn) } };
+}
+
 export interface Deposit {
 	volumePct: number;
 	heightPct: number;
 	areaPct: number;
 	offsetXUm: number;
 	offsetYUm: number;
+	/** Paste joins it to its neighbour. */
+	bridge?: boolean;
 }
 
-export type DepositCode = 'missing' | 'insufficient' | 'excess' | 'offset' | 'height' | 'area';
+export type DepositCode = 'bridge' | 'missing' | 'insufficient' | 'excess' | 'offset' | 'height' | 'area';
 
 const out = (value: number, [low, high]: readonly [number, number]) => value < low || value > high;
 
-/** Judges one deposit; all codes, the primary first. A value exactly on a limit passes; below 10 % it is missing.
+/** Judges one deposit; all codes, the primary first: bridge, missing (below 10 %), insufficient or excess, offset, height, area.
+ * A value exactly on a limit passes; missing suppresses height and area.
  * @param widthMm governing width of the opening, for the offset
  */
-export function judgeDeposit(padClass: PadClass, widthMm: number, deposit: Deposit): { codes: DepositCode[]; warn: boolean } {
-	const limits = DEPOSIT_LIMITS[padClass];
+export function judgeDeposit(
+	padClass: PadClass,
+	widthMm: number,
+	deposit: Deposit,
+	limits: DepositLimits = DEPOSIT_LIMITS[padClass]
+): { codes: DepositCode[]; warn: boolean } {
 	const codes: DepositCode[] = [];
 	const [low, high] = limits.volumePct.fail;
-	if (deposit.volumePct < 10) return { codes: ['missing'], warn: false };
-	if (deposit.volumePct < low) codes.push('insufficient');
+	if (deposit.bridge) codes.push('bridge');
+	const missing = deposit.volumePct < 10;
+	if (missing) codes.push('missing');
+	else if (deposit.volumePct < low) codes.push('insufficient');
 	if (deposit.volumePct > high) codes.push('excess');
+	if (missing) return { codes, warn: false };
 	const reachUm = limits.offsetShare * widthMm * 1000;
 	if (Math.abs(deposit.offsetXUm) > reachUm || Math.abs(deposit.offsetYUm) > reachUm) codes.push('offset');
 	if (out(deposit.heightPct, limits.heightPct)) codes.push('height');
@@ -48,12 +106,19 @@ export function judgeDeposit(padClass: PadClass, widthMm: number, deposit: Depos
 	return { codes, warn: codes.length === 0 && out(deposit.volumePct, limits.volumePct.warn) };
 }
 
+/** Gap that is left between a deposit and the neighbouring pad, mm: pitch − pad/2 − opening/2 − |offset|.
+ * The gap between two deposits does not change with an offset that both have.
+ */
+export function gapToNeighbourMm(pitchMm: number, padMm: number, openingMm: number, offsetUm: number): number {
+	return pitchMm - padMm / 2 - openingMm / 2 - Math.abs(offsetUm) / 1000;
+}
+
 export type PanelResult = 'pass' | 'review' | 'reject';
 
-/** Verdict of a panel: any fail rejects; warnings on more than 1 % of the pads ask for a look (common practice). */
-export function judgePanelPaste(pads: number, fails: number, warnings: number): PanelResult {
+/** Verdict of a panel: any fail rejects; warnings on more than 1 % of the pads, or three on one part, ask for a look (common practice). */
+export function judgePanelPaste(pads: number, fails: number, warnings: number, mostOnOnePart = 0): PanelResult {
 	if (fails > 0) return 'reject';
-	return warnings > 0.01 * pads ? 'review' : 'pass';
+	return warnings > 0.01 * pads || mostOnOnePart >= 3 ? 'review' : 'pass';
 }
 
 /** How a panel stands from all that was seen of it; a finished one with nothing against it is good, an unfinished one is only watched. */

@@ -1,2 +1,5 @@
 export * from './deposit.ts';
 export * from './yield.ts';
+export * from './signatures/index.ts';
+export * from './identity.ts';
+export * from './paste-table.ts';

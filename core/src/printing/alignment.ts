@@ -16,14 +16,7 @@ export interface AlignmentLimits {
 export const ALIGNMENT_LIMITS: AlignmentLimits = { maxUm: 25, cleanUm: 12.5, travelMm: 5, travelDeg: 2, readingUm: 5 };
 const LEAST_BASELINE_MM = 20;
 
-export type AlignmentCode =
-	| 'ok'
-	| 'mirrored'
-	| 'backwards'
-	| 'fiducial_suspect'
-	| 'travel'
-	| 'stretch'
-	| 'residual_high';
+export type AlignmentCode = 'ok' | 'mirrored' | 'backwards' | 'fiducial_suspect' | 'travel' | 'stretch' | 'residual_high';
 
 export interface Alignment {
 	/** Turn and move of the stencil about the stage's centre. */
@@ -251,7 +244,11 @@ function judgeAlignment(
 			`This board is ${a.stretchPpm > 0 ? 'larger' : 'smaller'} than the stencil by ${Math.abs(a.stretchPpm).toFixed(0)} ppm, ${stretchUm.toFixed(0)} µm at the farthest opening: no move of the stage cures it.`,
 			['Sort these boards: they are stretched', 'Measure more boards of the lot']
 		],
-		residual_high: ['act', `The marks miss by up to ${a.maxUm.toFixed(0)} µm: warp, shear or a bad clamp.`, ['Clamp the panel again', 'Check the support']]
+		residual_high: [
+			'act',
+			`The marks miss by up to ${a.maxUm.toFixed(0)} µm: warp, shear or a bad clamp.`,
+			['Clamp the panel again', 'Check the support']
+		]
 	};
 	const [level, statement, doNext] = sentences[code];
 	return {
@@ -289,7 +286,10 @@ function judgeAlignment(
 
 /** Alignment tolerance of a job, µm: 20 % of the narrowest fine pad, 25 µm at 0.4 mm pitch (common practice). */
 export function jobToleranceUm(fineParts: readonly { padWidthMm: number; pitchMm: number | null }[]): number {
-	return Math.min(50, ...fineParts.map((p) => (p.pitchMm !== null && p.pitchMm <= 0.4 + 1e-9 ? Math.min(25, 200 * p.padWidthMm) : 200 * p.padWidthMm)));
+	return Math.min(
+		50,
+		...fineParts.map((p) => (p.pitchMm !== null && p.pitchMm <= 0.4 + 1e-9 ? Math.min(25, 200 * p.padWidthMm) : 200 * p.padWidthMm))
+	);
 }
 
 export interface StretchGroup {

@@ -25,19 +25,49 @@ export function judgeFirstPrints(prints: readonly FirstPrint[], toleranceUm: num
 		source: 'common practice'
 	}));
 	if (prints.length === 0)
-		return { level: 'noData', statement: 'No print has been inspected yet.', because, doNext: ['Print the first panel and inspect every pad'] };
+		return {
+			level: 'noData',
+			statement: 'No print has been inspected yet.',
+			because,
+			doNext: ['Print the first panel and inspect every pad']
+		};
 	const last = prints.slice(-needed);
 	for (const p of last) {
 		if (p.alignment !== null && p.alignment !== 'ok')
-			return { level: 'stopped', statement: `${p.panel} was not aligned: ${p.alignment.replace('_', ' ')}.`, because, doNext: ['Align again, print again'] };
+			return {
+				level: 'stopped',
+				statement: `${p.panel} was not aligned: ${p.alignment.replace('_', ' ')}.`,
+				because,
+				doNext: ['Align again, print again']
+			};
 		if (p.fails > 0)
-			return { level: 'act', statement: `${p.panel} has ${p.fails} pads out of limits.`, because, doNext: ['Wash it and print again', 'Look at the pads that failed'] };
+			return {
+				level: 'act',
+				statement: `${p.panel} has ${p.fails} pads out of limits.`,
+				because,
+				doNext: ['Wash it and print again', 'Look at the pads that failed']
+			};
 		if (p.meanVolumePct < 75 || p.meanVolumePct > 125)
-			return { level: 'act', statement: `${p.panel} carries ${p.meanVolumePct.toFixed(0)} % of the nominal paste.`, because, doNext: ['Compare foil and program', 'Print again'] };
+			return {
+				level: 'act',
+				statement: `${p.panel} carries ${p.meanVolumePct.toFixed(0)} % of the nominal paste.`,
+				because,
+				doNext: ['Compare foil and program', 'Print again']
+			};
 		if (p.offsetUm > toleranceUm)
-			return { level: 'act', statement: `${p.panel} is off by ${p.offsetUm.toFixed(0)} µm.`, because, doNext: ['Enter the negative offset once, print again'] };
+			return {
+				level: 'act',
+				statement: `${p.panel} is off by ${p.offsetUm.toFixed(0)} µm.`,
+				because,
+				doNext: ['Enter the negative offset once, print again']
+			};
 	}
 	if (last.length < needed)
-		return { level: 'watch', statement: `${last.length} of ${needed} first prints are in order.`, because, doNext: ['Print and inspect the next panel'] };
+		return {
+			level: 'watch',
+			statement: `${last.length} of ${needed} first prints are in order.`,
+			because,
+			doNext: ['Print and inspect the next panel']
+		};
 	return { level: 'good', statement: `The first ${needed} prints are in order: the run may be released.`, because, doNext: [] };
 }

@@ -33,10 +33,22 @@ export const BLADES_MM = [150, 200, 250, 300, 350, 400, 450, 500, 550] as const;
 
 /** Where each parameter starts, its usual range, and what moves it (all common practice). */
 export const RECIPE_GUIDE = {
-	forceKgPerCm: { start: 0.2, low: 0.15, high: 0.45, unit: 'kg/cm', note: 'raise until the foil wipes clean, no more; too much scoops, bleeds under and coins the foil' },
+	forceKgPerCm: {
+		start: 0.2,
+		low: 0.15,
+		high: 0.45,
+		unit: 'kg/cm',
+		note: 'raise until the foil wipes clean, no more; too much scoops, bleeds under and coins the foil'
+	},
 	speedMmPerS: { start: 40, low: 20, high: 100, unit: 'mm/s', note: 'fine pitch low; faster needs more force' },
 	angleDeg: { start: 60, low: 45, high: 60, unit: '°', note: 'a lower angle packs more' },
-	separationMmPerS: { start: 2, low: 0.3, high: 10, unit: 'mm/s', note: 'depends on the paste: older pastes slow, modern ones often 5 and more; peaks: change it and measure again' },
+	separationMmPerS: {
+		start: 2,
+		low: 0.3,
+		high: 10,
+		unit: 'mm/s',
+		note: 'depends on the paste: older pastes slow, modern ones often 5 and more; peaks: change it and measure again'
+	},
 	separationMm: { start: 2, low: 1, high: 3, unit: 'mm', note: '' },
 	gapMm: { start: 0, low: 0, high: 0, unit: 'mm', note: 'any gap gives excess and smear' }
 } as const;
@@ -47,7 +59,13 @@ export function recipeRemarks(recipe: PrintRecipe): { field: string; value: numb
 		const { low, high, unit, note } = RECIPE_GUIDE[field];
 		const value = recipe[field];
 		return value < low || value > high
-			? [{ field, value, message: `${value} ${unit} is outside the usual ${low === high ? low : `${low} to ${high}`} ${unit}${note ? `: ${note}` : ''}.` }]
+			? [
+					{
+						field,
+						value,
+						message: `${value} ${unit} is outside the usual ${low === high ? low : `${low} to ${high}`} ${unit}${note ? `: ${note}` : ''}.`
+					}
+				]
 			: [];
 	});
 }
@@ -59,7 +77,8 @@ export function recipeRemarks(recipe: PrintRecipe): { field: string; value: numb
 export function startingPrintRecipe(panelAcrossMm: number, finestPitchMm: number | null): PrintRecipe {
 	requireRange('panelAcrossMm', panelAcrossMm, 20, 530, 'mm');
 	const bladeMm = BLADES_MM.find((b) => b >= panelAcrossMm + 20);
-	if (bladeMm === undefined) throw new InputError('out-of-range', 'panelAcrossMm', `a panel of up to ${BLADES_MM.at(-1)! - 20} mm`, panelAcrossMm);
+	if (bladeMm === undefined)
+		throw new InputError('out-of-range', 'panelAcrossMm', `a panel of up to ${BLADES_MM.at(-1)! - 20} mm`, panelAcrossMm);
 	return {
 		bladeMm,
 		forceKgPerCm: RECIPE_GUIDE.forceKgPerCm.start,
@@ -163,12 +182,28 @@ export interface Lever {
 export function paceLevers(recipe: PrintRecipe, printLengthMm: number, beadMm: number): Lever[] {
 	const now = printTime(recipe, printLengthMm, beadMm);
 	const faster = printTime({ ...recipe, speedMmPerS: recipe.speedMmPerS * 1.25 }, printLengthMm, beadMm);
-	const longer = printTime({ ...recipe, wipes: recipe.wipes.map((w) => ({ ...w, everyPrints: w.everyPrints * 2 })) }, printLengthMm, beadMm);
+	const longer = printTime(
+		{ ...recipe, wipes: recipe.wipes.map((w) => ({ ...w, everyPrints: w.everyPrints * 2 })) },
+		printLengthMm,
+		beadMm
+	);
 	const quicker = printTime({ ...recipe, separationMmPerS: recipe.separationMmPerS * 2 }, printLengthMm, beadMm);
 	return [
-		{ what: 'Twice the prints between wipes', buysS: now.cycleS - longer.cycleS, risk: 'small openings clog: only as far as the measured drift allows' },
-		{ what: `Print at ${(recipe.speedMmPerS * 1.25).toFixed(0)} mm/s`, buysS: now.cycleS - faster.cycleS, risk: 'needs more force; small openings fill less' },
-		{ what: `Separate at ${(recipe.separationMmPerS * 2).toFixed(1)} mm/s`, buysS: now.cycleS - quicker.cycleS, risk: 'peaks on some pastes: measure the next panels' }
+		{
+			what: 'Twice the prints between wipes',
+			buysS: now.cycleS - longer.cycleS,
+			risk: 'small openings clog: only as far as the measured drift allows'
+		},
+		{
+			what: `Print at ${(recipe.speedMmPerS * 1.25).toFixed(0)} mm/s`,
+			buysS: now.cycleS - faster.cycleS,
+			risk: 'needs more force; small openings fill less'
+		},
+		{
+			what: `Separate at ${(recipe.separationMmPerS * 2).toFixed(1)} mm/s`,
+			buysS: now.cycleS - quicker.cycleS,
+			risk: 'peaks on some pastes: measure the next panels'
+		}
 	]
 		.filter((l) => l.buysS > 0.05)
 		.sort((a, b) => b.buysS - a.buysS);

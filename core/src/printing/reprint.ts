@@ -35,9 +35,13 @@ export function reprintDecision(panel: MisprintedPanel, rules: ReprintRules = RE
 	const ask: ReprintDecision['reasons'] = [];
 	const osp = panel.finish === 'osp';
 	if (panel.washes >= rules.washLimit) scrap.push({ code: 'wash_limit', why: `washed ${panel.washes} of ${rules.washLimit} times` });
-	if (osp && panel.washes >= rules.ospWashLimit) scrap.push({ code: 'osp_wash_limit', why: `an OSP finish takes ${rules.ospWashLimit} wash` });
+	if (osp && panel.washes >= rules.ospWashLimit)
+		scrap.push({ code: 'osp_wash_limit', why: `an OSP finish takes ${rules.ospWashLimit} wash` });
 	if (osp && panel.sinceFirstReflowH !== null && panel.sinceFirstReflowH > rules.ospHours)
-		ask.push({ code: 'osp_time', why: `${panel.sinceFirstReflowH.toFixed(0)} h since the first reflow, an OSP finish allows ${rules.ospHours} h` });
+		ask.push({
+			code: 'osp_time',
+			why: `${panel.sinceFirstReflowH.toFixed(0)} h since the first reflow, an OSP finish allows ${rules.ospHours} h`
+		});
 	if (panel.partsPlacedThisSide) ask.push({ code: 'parts_placed', why: 'parts are placed on this side' });
 	if (panel.uncuredGlue) ask.push({ code: 'uncured_glue', why: 'the glue is not cured' });
 	if (panel.washSensitiveParts) ask.push({ code: 'wash_sensitive_parts', why: 'parts on the other side do not stand a wash' });

@@ -9,8 +9,12 @@ export const TENSION_POINTS = 5;
 export const BLADE_STROKES = { watch: 20_000, act: 40_000 } as const;
 
 /** Judges the tension readings of a stencil. */
-export function judgeTension(readings: readonly { x: number; y: number; nPerCm: number }[], leastNPerCm: number = TENSION_N_PER_CM.least): Verdict {
-	if (readings.length < TENSION_POINTS) return noData(`Tension: ${readings.length} of ${TENSION_POINTS} points measured.`, ['Measure the corners and the middle']);
+export function judgeTension(
+	readings: readonly { x: number; y: number; nPerCm: number }[],
+	leastNPerCm: number = TENSION_N_PER_CM.least
+): Verdict {
+	if (readings.length < TENSION_POINTS)
+		return noData(`Tension: ${readings.length} of ${TENSION_POINTS} points measured.`, ['Measure the corners and the middle']);
 	const values = readings.map((r) => r.nPerCm);
 	const [low, high] = [Math.min(...values), Math.max(...values)];
 	const because: Reason[] = [
@@ -18,9 +22,19 @@ export function judgeTension(readings: readonly { x: number; y: number; nPerCm: 
 		{ quantity: 'Spread over the foil', value: high - low, unit: 'N/cm', limit: 'even: at most 10', source: 'common practice' }
 	];
 	if (low < leastNPerCm)
-		return { level: 'stopped', statement: `Tension ${low.toFixed(0)} N/cm: too low, the foil sags and drags.`, because, doNext: ['Take another stencil', 'Have it stretched again'] };
+		return {
+			level: 'stopped',
+			statement: `Tension ${low.toFixed(0)} N/cm: too low, the foil sags and drags.`,
+			because,
+			doNext: ['Take another stencil', 'Have it stretched again']
+		};
 	if (high - low > 10 || low < leastNPerCm + 3)
-		return { level: 'watch', statement: `Tension ${low.toFixed(0)} to ${high.toFixed(0)} N/cm: ${high - low > 10 ? 'uneven' : 'close to the limit'}.`, because, doNext: ['Measure again at the next clean'] };
+		return {
+			level: 'watch',
+			statement: `Tension ${low.toFixed(0)} to ${high.toFixed(0)} N/cm: ${high - low > 10 ? 'uneven' : 'close to the limit'}.`,
+			because,
+			doNext: ['Measure again at the next clean']
+		};
 	return { level: 'good', statement: `Tension ${low.toFixed(0)} to ${high.toFixed(0)} N/cm.`, because, doNext: [] };
 }
 
@@ -48,17 +62,33 @@ export function refusesStencil(
 	const out: { code: string; why: string; fix: string }[] = [];
 	const no = (code: string, why: string, fix: string) => out.push({ code, why, fix });
 	if (stencil.state !== 'usable')
-		no('not_usable', `${stencil.code} is ${stencil.state}${stencil.damage ? `: ${stencil.damage}` : ''}.`, 'Take another stencil, or have this one released');
+		no(
+			'not_usable',
+			`${stencil.code} is ${stencil.state}${stencil.damage ? `: ${stencil.damage}` : ''}.`,
+			'Take another stencil, or have this one released'
+		);
 	if (stencil.board !== job.board) {
 		no('wrong_board', `${stencil.code} prints ${stencil.board}; this job is ${job.board}.`, `Fetch the stencil for ${job.board}`);
 		return out;
 	}
 	if (stencil.revision !== job.revision)
-		no('wrong_revision', `${stencil.code} is for revision ${stencil.revision}; this job is revision ${job.revision}.`, `Fetch the stencil for revision ${job.revision}`);
+		no(
+			'wrong_revision',
+			`${stencil.code} is for revision ${stencil.revision}; this job is revision ${job.revision}.`,
+			`Fetch the stencil for revision ${job.revision}`
+		);
 	if (stencil.side !== job.side)
-		no('wrong_side', `${stencil.code} prints the ${stencil.side}; this run is the ${job.side}. On the wrong side it is a mirror image.`, `Fetch the stencil for the ${job.side}`);
+		no(
+			'wrong_side',
+			`${stencil.code} prints the ${stencil.side}; this run is the ${job.side}. On the wrong side it is a mirror image.`,
+			`Fetch the stencil for the ${job.side}`
+		);
 	if (stencil.circuits !== job.circuits)
-		no('wrong_panel', `${stencil.code} has ${stencil.circuits} circuits; this panel has ${job.circuits}.`, 'Fetch the stencil for this panel');
+		no(
+			'wrong_panel',
+			`${stencil.code} has ${stencil.circuits} circuits; this panel has ${job.circuits}.`,
+			'Fetch the stencil for this panel'
+		);
 	else if (stencil.side === job.side && !sameMarks(stencil.fiducials, job.fiducials))
 		no('wrong_marks', `The marks of ${stencil.code} do not lie where this panel has them.`, 'Fetch the stencil for this panel');
 	if (job.foilUm !== null && Math.abs(stencil.foilUm - job.foilUm) > 1)
@@ -73,10 +103,18 @@ function sameMarks(a: readonly Point[], b: readonly Point[]): boolean {
 /** How a blade stands by its strokes. */
 export function judgeBlade(strokes: number, nicked: boolean): Verdict {
 	const because: Reason[] = [
-		{ quantity: 'Strokes', value: strokes, unit: '', limit: `replace between ${BLADE_STROKES.watch} and ${BLADE_STROKES.act}`, source: 'common practice' }
+		{
+			quantity: 'Strokes',
+			value: strokes,
+			unit: '',
+			limit: `replace between ${BLADE_STROKES.watch} and ${BLADE_STROKES.act}`,
+			source: 'common practice'
+		}
 	];
 	if (nicked) return { level: 'act', statement: 'The blade has a nick.', because, doNext: ['Replace the blade'] };
-	if (strokes >= BLADE_STROKES.act) return { level: 'act', statement: `${strokes} strokes: replace the blade.`, because, doNext: ['Replace the blade'] };
-	if (strokes >= BLADE_STROKES.watch) return { level: 'watch', statement: `${strokes} strokes: look at its edge.`, because, doNext: ['Look at the edge at the next clean'] };
+	if (strokes >= BLADE_STROKES.act)
+		return { level: 'act', statement: `${strokes} strokes: replace the blade.`, because, doNext: ['Replace the blade'] };
+	if (strokes >= BLADE_STROKES.watch)
+		return { level: 'watch', statement: `${strokes} strokes: look at its edge.`, because, doNext: ['Look at the edge at the next clean'] };
 	return { level: 'good', statement: `${strokes} strokes.`, because, doNext: [] };
 }

@@ -54,14 +54,25 @@ export function checkSupport(
 			limit: `at most ${limit.toFixed(0)} mm for a panel of ${panel.thicknessMm} mm`,
 			source: 'our value to start from; common practice asks for support under fine parts'
 		},
-		{ quantity: 'Pins under parts', value: collisions.length, unit: '', limit: `at least ${PIN_CLEARANCE_MM} mm clear of every part below`, source: 'common practice' }
+		{
+			quantity: 'Pins under parts',
+			value: collisions.length,
+			unit: '',
+			limit: `at least ${PIN_CLEARANCE_MM} mm clear of every part below`,
+			source: 'common practice'
+		}
 	];
 	if (collisions.length) {
 		const c = collisions[0]!;
 		return {
 			widest,
 			collisions,
-			verdict: { level: 'stopped', statement: `Pin ${c.pin + 1} stands under ${c.part}: it would crush it.`, because, doNext: [`Move pin ${c.pin + 1}`] }
+			verdict: {
+				level: 'stopped',
+				statement: `Pin ${c.pin + 1} stands under ${c.part}: it would crush it.`,
+				because,
+				doNext: [`Move pin ${c.pin + 1}`]
+			}
 		};
 	}
 	const wide = widest.mm > limit;

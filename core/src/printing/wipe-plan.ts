@@ -71,7 +71,12 @@ export function wipeInterval(
 	];
 	const verdict: Verdict =
 		allows === 0 || room <= 0
-			? { level: 'act', statement: 'Wiping cannot save this opening: it is too low right after a wipe.', because, doNext: ['Clean the stencil and look through it', 'Check the foil against this opening'] }
+			? {
+					level: 'act',
+					statement: 'Wiping cannot save this opening: it is too low right after a wipe.',
+					because,
+					doNext: ['Clean the stencil and look through it', 'Check the foil against this opening']
+				}
 			: allows === null
 				? { level: 'good', statement: `No fall between wipes: up to ${offer} prints.`, because, doNext: [`Wipe every ${offer} prints`] }
 				: {

@@ -1,0 +1,145 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import {
+	checkLimits,
+	DEPOSIT_LIMITS,
+	gapToNeighbourMm,
+	gaugeShare,
+	identityFactor,
+	judgeDeposit,
+	judgeIdentity,
+	judgePanelPaste,
+	readPasteTable,
+	statisticalLimits,
+	widened
+} from './index.ts';
+
+const HEAD = 'panel_no,pad_id,volume_pct,height_um,area_pct,offset_x_um,offset_y_um,peak_height_um,bridge';
+
+describe('results as a table', () => {
+	test('byte order mark, Windows line ends, any order, blanks counted', () => {
+		const t = readPasteTable(`\ufeff${HEAD}\r\n2,b,95.5,98,97,3,-4,110,0\r\n1,a,,101,99,0,0,,1\r\n`);
+		expect(t.issues).toEqual([]);
+		expect(t.panel).toEqual(['2', '1']);
+		expect([...t.values.volumePct]).toEqual([95.5, NaN]);
+		expect(t.blanks).toBe(2);
+		expect([...t.bridge]).toEqual([0, 1]);
+		expect([...t.line]).toEqual([2, 3]);
+	});
+
+	test('a bad row is named with line, field and value, and the good ones stay', () => {
+		const t = readPasteTable(
+			`${HEAD}\n1,a,95,98,97,3,4,,\n1,b,9o,98,97,3,4,,\n1,c,95,-8,97,3,4,,\n,d,95,98,97,3,4,,\n1,a,80,98,97,3,4,,\n`
+		);
+		expect(t.pad).toEqual(['a']);
+		expect(t.issues.map((i) => [i.line, i.field, i.code])).toEqual([
+			[3, 'volume_pct', 'not_a_number'],
+			[4, 'height_um', 'out_of_range'],
+			[5, 'panel_no', 'no_identity'],
+			[6, 'pad_id', 'twice']
+		]);
+		expect(t.issues[0]!.message).toContain('"9o" is not a number');
+		expect(t.values.volumePct[0]).toBe(95);
+	});
+
+	test('semicolons, decimal commas, quotes, and a unit’s own titles', () => {
+		const mapping = {
+			panel_no: 'Panel',
+			pad_id: 'Pad',
+			volume_pct: 'Vol',
+			height_um: 'H',
+			area_pct: 'A',
+			offset_x_um: 'DX',
+			offset_y_um: 'DY'
+		};
+		const t = readPasteTable('Panel;Pad;Vol;H;A;DX;DY\n"P;1";"U1 1";95,5;98,2;97,0;3,0;-4,5\n', mapping);
+		expect(t.panel).toEqual(['P;1']);
+		expect(t.values.offsetYUm[0]).toBe(-4.5);
+		expect(readPasteTable('Panel;Pad;Vol\n1;2;3\n').issues[0]!.code).toBe('no_header');
+	});
+
+	test('heights in millimetres are asked about, never guessed', () => {
+		expect(readPasteTable(`${HEAD}\n1,a,95,0.098,97,3,4,,\n1,b,95,0.101,97,3,4,,\n`).asks).toMatchObject({
+			code: 'height_unit',
+			field: 'height_um'
+		});
+		expect(readPasteTable('a,b\n"never closed,1').issues[0]!.code).toBe('open_quote');
+	});
+
+	test('what is written is read back (property)', () => {
+		const row = fc.record({ v: fc.integer({ min: 0, max: 3000 }), x: fc.integer({ min: -300, max: 300 }) });
+		fc.assert(
+			fc.property(fc.array(row, { minLength: 1, maxLength: 40 }), fc.constantFrom('\n', '\r\n', '\r'), (rows, end) => {
+				const t = readPasteTable([HEAD, ...rows.map(({ v, x }, i) => `P,${i},${v / 10},100,100,${x},0,,`)].join(end));
+				expect(t.issues).toEqual([]);
+				rows.forEach(({ v, x }, i) => {
+					expect(t.values.volumePct[i]).toBeCloseTo(v / 10, 3);
+					expect(t.values.offsetXUm[i]).toBe(x);
+				});
+			})
+		);
+	});
+});
+
+describe('limits', () => {
+	const good = { volumePct: 100, heightPct: 100, areaPct: 100, offsetXUm: 0, offsetYUm: 0 };
+	test('all codes, the primary first; missing hides height and area; on a limit passes', () => {
+		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 180, heightPct: 170, offsetXUm: 400, bridge: true }).codes).toEqual([
+			'bridge',
+			'excess',
+			'offset',
+			'height'
+		]);
+		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 9.9, heightPct: 0, areaPct: 0 }).codes).toEqual(['missing']);
+		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 50 })).toEqual({ codes: [], warn: true });
+		expect(judgeDeposit('chip', 0.5, { ...good, offsetXUm: 150 }).codes).toEqual([]);
+	});
+
+	test('three warnings on one part ask for a look', () => {
+		expect([judgePanelPaste(1000, 0, 3, 2), judgePanelPaste(1000, 0, 3, 3), judgePanelPaste(1000, 1, 0, 0)]).toEqual([
+			'pass',
+			'review',
+			'reject'
+		]);
+	});
+
+	test('statistical limits only tighten; widening is named; contradictions are refused', () => {
+		const tight = statisticalLimits(DEPOSIT_LIMITS.chip, 98, 5);
+		expect(tight.volumePct.fail).toEqual([78, 118]);
+		expect(statisticalLimits(DEPOSIT_LIMITS.chip, 98, 60).volumePct).toEqual(DEPOSIT_LIMITS.chip.volumePct);
+		const wide = { ...DEPOSIT_LIMITS, chip: { ...DEPOSIT_LIMITS.chip, heightPct: [50, 160] as [number, number] } };
+		expect(widened(DEPOSIT_LIMITS, wide)).toEqual(['chip height']);
+		expect(() =>
+			checkLimits({ ...DEPOSIT_LIMITS, chip: { ...DEPOSIT_LIMITS.chip, volumePct: { fail: [70, 150], warn: [60, 140] } } })
+		).toThrow('chip.volumePct.warn');
+	});
+
+	test('the gap to the neighbouring pad shrinks with the offset', () => {
+		expect(gapToNeighbourMm(0.4, 0.2, 0.18, 50)).toBeCloseTo(0.16, 9);
+	});
+});
+
+describe('the unit itself', () => {
+	const readings = (gain: number, n = 300) =>
+		Array.from({ length: n }, (_, i) => ({ volumePct: gain * 95, areaPct: 97, heightUm: 98 + (i % 3) - 1 }));
+	test('a factor of its own by design is learned; moving by a tenth is wrong', () => {
+		const learned = new Map([['small', identityFactor('small', readings(1.2), 100)]]);
+		expect(judgeIdentity([identityFactor('small', readings(1.2), 100)], learned).level).toBe('good');
+		expect(judgeIdentity([identityFactor('small', readings(1.36), 100)], learned).level).toBe('act');
+		expect(judgeIdentity([identityFactor('small', readings(1.2), 100)], new Map()).level).toBe('watch');
+	});
+
+	test('repeatability against the tolerance', () => {
+		expect(
+			gaugeShare(
+				[
+					[100, 101, 99],
+					[90, 91, 89]
+				],
+				60,
+				140
+			)
+		).toMatchObject({ sigma: 1, enough: true });
+		expect(gaugeShare([[100, 108, 92]], 60, 140).enough).toBe(false);
+	});
+});

@@ -1,0 +1,5 @@
+export * from './causes.ts';
+export * from './explained.ts';
+export * from './find.ts';
+export * from './follow-up.ts';
+export type { SignaturePad, SignaturePanel, SignatureRun } from './run.ts';
