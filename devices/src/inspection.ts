@@ -59,7 +59,7 @@ export class Inspection extends Station {
 	}
 
 	private volumes(panel: SimPanel, circuit: number, refDes: string): number[] {
-		return (this.#padsOf.get(refDes) ?? []).map((i) => panel.volume[circuit * this.work.pads.length + i] ?? 1);
+		return (this.#padsOf.get(refDes) ?? []).map((i) => panel.deposits?.volume[circuit * this.work.pads.length + i] ?? 1);
 	}
 
 	/** On wet paste: parts that are not there, or not where they should be. */

@@ -70,7 +70,7 @@ export class Line {
 			const next = this.#stations[stations.findIndex((info) => info.name === after) + 1];
 			if (!next || !this.#printer) continue;
 			const print = { stroke: 'F' as const, printsSinceWipe: 0 };
-			next.queue.push({ serial, ...print, volume: this.#printer.deposit(print), offset: { x: 0, y: 0 } });
+			next.queue.push({ serial, ...print, deposits: this.#printer.deposit('F') });
 		}
 	}
 

@@ -1,3 +1,4 @@
+import { measureDeposits } from './print-physics.ts';
 import { Station } from './station.ts';
 import type { Random } from '@keen-relay/core/numerics';
 import type { Sender } from './message.ts';
@@ -25,27 +26,23 @@ export class PasteInspection extends Station {
 	}
 
 	protected override report(panel: SimPanel, nowMs: number): void {
-		const round = (v: number) => Math.round(v * 10) / 10;
-		const n = panel.volume.length;
-		const [volumePct, heightUm, areaPct, offsetXUm, offsetYUm] = [
-			new Array<number>(n),
-			new Array<number>(n),
-			new Array<number>(n),
-			new Array<number>(n),
-			new Array<number>(n)
-		];
-		for (let i = 0; i < n; i++) {
-			// Volume divides into a spread of area and height; the instrument adds a percent of its own.
-			const v = panel.volume[i]! * (1 + 0.01 * this.random.normal());
-			const area = Math.min(1.15, v ** 0.4 * (1 + 0.015 * this.random.normal()));
-			areaPct[i] = round(100 * area);
-			volumePct[i] = round(100 * v);
-			heightUm[i] = round(area > 0 ? (this.work.foilUm * v) / area : 0);
-			offsetXUm[i] = Math.round(panel.offset.x + 4 * this.random.normal());
-			offsetYUm[i] = Math.round(panel.offset.y + 4 * this.random.normal());
-		}
-		if (this.raw) this.sender.send(nowMs, 'paste_inspection', { panel: panel.serial, volumePct, heightUm, areaPct, offsetXUm, offsetYUm });
-		else this.summarise(panel.serial, nowMs, { volumePct, heightUm, areaPct, offsetXUm, offsetYUm });
+		if (!panel.deposits) return;
+		const wrong = this.trouble('measurement', nowMs);
+		const { bridges, peakHeightUm, ...readings } = measureDeposits(
+			panel.deposits,
+			this.work.foilUm,
+			this.random,
+			wrong > 0 ? [{ kind: 'measurement', strength: wrong }] : []
+		);
+		if (!this.raw) return this.summarise(panel.serial, nowMs, readings);
+		// Which pads bridge is the unit's to say: it sees two deposits where one should end.
+		const bridged = Array.from({ length: bridges }, () => this.random.integer(readings.volumePct.length));
+		this.sender.send(nowMs, 'paste_inspection', {
+			panel: panel.serial,
+			...readings,
+			...(peakHeightUm ? { peakHeightUm } : {}),
+			...(bridged.length ? { bridgedPads: [...new Set(bridged)] } : {})
+		});
 	}
 
 	/** What a unit sends that keeps its readings to itself: sums by pad class, and the worst pads. */

@@ -1,12 +1,17 @@
 import type { Random } from '@keen-relay/core/numerics';
 import type { Sender } from './message.ts';
+import { PRINT_FAULTS, PrintPhysics, type Deposits, type PhysicsPad, type PrintFault, type Stroke } from './print-physics.ts';
 import { Station } from './station.ts';
 import type { SimPanel, Trouble, Work } from './work.ts';
 
 const WIPE_EVERY = 10;
 const WIPE_S = 9;
+/** A standing printer that is left for longer than this is wiped before it goes on, min. */
+const WIPE_AFTER_PAUSE_MIN = 20;
+/** Bead at a top-up, and when one is due, g. */
+const BEAD = { fullG: 200, leastG: 110 };
 
-/** A simulated printer: front and rear strokes in turn, a wipe every ten prints, small openings that fill up between wipes. */
+/** A simulated printer: front and rear strokes in turn, a wipe every ten prints, a bead that is topped up from a jar, an alignment before each print. */
 export class Printer extends Station {
 	#made: number;
 	/** Panels that come for their second side; the printer opens new ones where there are none. */
@@ -14,11 +19,11 @@ export class Printer extends Station {
 	readonly #seen = new Set<string>();
 	panels: number;
 	#sinceWipe = 0;
-	/** How each opening differs from its neighbours for good, share. */
-	readonly #padBias: Float64Array;
-	readonly #release: Float64Array;
-	/** Paste gets a little stiffer through a run. */
-	#ageing = 0;
+	#sinceTopup = 0;
+	#beadG = 0;
+	#lastMs: number | null = null;
+	readonly #physics: PrintPhysics;
+	readonly #gPerPanel: number;
 
 	constructor(
 		sender: Sender,
@@ -33,12 +38,9 @@ export class Printer extends Station {
 		this.panels = work.panels;
 		this.#serials = work.serials && [];
 		this.bring(work.serials ?? []);
-		this.#padBias = Float64Array.from({ length: work.pads.length * work.circuits }, () => 0.035 * random.normal());
-		// Walls hold back what the opening's area cannot pull out: a smooth loss with the wall's share, drawn apart for each opening.
-		this.#release = Float64Array.from(work.pads, (pad) => {
-			const wall = (pad.perimeterMm * work.foilUm) / 1000 / pad.areaMm2;
-			return 1 / (1 + (0.42 * wall) ** 5.5) - 0.01 * Math.abs(random.normal());
-		});
+		const delivered = work.pads.reduce((sum, pad) => sum + pad.areaMm2, 0) * work.circuits * work.foilUm * 0.93;
+		this.#gPerPanel = (delivered / 1e6) * 4.26 + 0.02;
+		this.#physics = new PrintPhysics(padsOnPanel(work), work.foilUm, random);
 	}
 
 	/** Panels that have come off the first side since. */
@@ -56,8 +58,7 @@ export class Printer extends Station {
 		this.#made++;
 		return {
 			serial,
-			volume: new Float64Array(0),
-			offset: { x: 0, y: 0 },
+			deposits: null,
 			stroke: this.#made % 2 ? 'F' : 'R',
 			printsSinceWipe: 0
 		};
@@ -79,34 +80,90 @@ export class Printer extends Station {
 	}
 
 	protected override report(panel: SimPanel, nowMs: number, cycleS: number): void {
-		if (this.#sinceWipe >= WIPE_EVERY) this.#sinceWipe = 0;
-		panel.printsSinceWipe = this.#sinceWipe;
-		this.#sinceWipe++;
-		this.#ageing += 0.00004;
-		panel.offset = { x: 4 + 5 * this.random.normal(), y: -3 + 5 * this.random.normal() };
-		panel.volume = this.deposit(panel, this.trouble('dryPaste', nowMs));
+		const minutesSincePrevious = this.#lastMs === null ? 0 : (nowMs - this.#lastMs) / 60_000;
+		this.#lastMs = nowMs;
+		if (this.#sinceWipe >= WIPE_EVERY || minutesSincePrevious > WIPE_AFTER_PAUSE_MIN) this.#sinceWipe = 0;
+		if (this.#beadG - this.#gPerPanel < BEAD.leastG) this.#topUp(nowMs);
+		panel.printsSinceWipe = this.#sinceWipe++;
+		const printsSinceTopup = this.#sinceTopup++;
+		this.#beadG -= this.#gPerPanel;
+		const stroke: Stroke = {
+			stroke: panel.stroke,
+			printsSinceWipe: panel.printsSinceWipe,
+			beadUsed: Math.max(0, (BEAD.fullG - this.#beadG) / (BEAD.fullG - BEAD.leastG)),
+			minutesSincePrevious,
+			ageShare: Math.min(1, this.#made / 60),
+			print: this.#made
+		};
+		panel.deposits = this.#physics.print(stroke, this.#faults(nowMs));
 		this.sender.send(nowMs, 'print', {
 			runId: this.work.runId,
 			panel: panel.serial,
 			stroke: panel.stroke,
 			printsSinceWipe: panel.printsSinceWipe,
-			cycleS: Math.round(cycleS * 100) / 100
+			printsSinceTopup,
+			minutesSincePrevious: Math.round(minutesSincePrevious * 100) / 100,
+			cycleS: Math.round(cycleS * 100) / 100,
+			...this.#marks(nowMs)
 		});
 	}
 
-	/** Volumes by pad; stiff paste lets go of small openings less and spreads them more. */
-	deposit(panel: Pick<SimPanel, 'stroke' | 'printsSinceWipe'>, dry = 0): Float64Array {
-		const { pads, circuits } = this.work;
-		const whole = 0.02 * this.random.normal() + (panel.stroke === 'F' ? 0.006 : -0.006) - this.#ageing;
-		const volume = new Float64Array(pads.length * circuits);
-		for (let i = 0; i < volume.length; i++) {
-			const release = this.#release[i % pads.length]!;
-			const clog = (0.006 * panel.printsSinceWipe + 0.22 * dry) * (1 - release) + 0.05 * dry;
-			let v = (release - clog) * Math.exp(whole + this.#padBias[i]! + (0.03 + 0.16 * (1 - release)) * this.random.normal());
-			// Now and then an opening does not let go.
-			if (this.random.chance(1.2e-5 * (1 + 12 * (1 - release)) * (1 + 60 * dry))) v *= 0.35 * this.random.uniform();
-			volume[i] = Math.max(0, v);
-		}
-		return volume;
+	/** Paste from the jar that stands at the printer; where none was given the bead is topped up all the same, without a trace. */
+	#topUp(nowMs: number): void {
+		const grams = Math.round(BEAD.fullG - this.#beadG);
+		this.#beadG = BEAD.fullG;
+		this.#sinceTopup = 0;
+		const jar = this.work.jar ?? null;
+		if (jar) this.sender.send(nowMs, 'paste_loaded', { runId: this.work.runId, jar, grams });
 	}
+
+	/** What the camera reads: the stencil's marks, and the board's, moved, turned, stretched and read with a few µm of noise. */
+	#marks(nowMs: number): object {
+		const marks = this.work.panel.fiducials;
+		if (!marks || marks.length < 2) return {};
+		const { random } = this;
+		const stretchPpm = 25 + 12 * random.normal() + 190 * this.trouble('alignStretch', nowMs);
+		const turn = (0.004 * random.normal() * Math.PI) / 180;
+		const [dx, dy] = [0.12 + 0.03 * random.normal(), -0.05 + 0.03 * random.normal()];
+		const k = 1 + stretchPpm * 1e-6;
+		const round = (v: number) => Math.round(v * 1e4) / 1e4;
+		return {
+			stencilMarks: marks.map((m) => ({ x: round(m.x), y: round(m.y) })),
+			boardMarks: marks.map((m) => ({
+				x: round(k * (m.x - turn * m.y) + dx + 0.003 * random.normal()),
+				y: round(k * (m.y + turn * m.x) + dy + 0.003 * random.normal())
+			}))
+		};
+	}
+
+	#faults(nowMs: number): PrintFault[] {
+		const faults = PRINT_FAULTS.flatMap((kind) => {
+			const strength = this.trouble(kind, nowMs);
+			return strength > 0 ? [{ kind, strength }] : [];
+		});
+		const dry = this.trouble('dryPaste', nowMs);
+		// Dry paste lets go of less everywhere and clogs the small openings.
+		return dry > 0 ? [...faults, { kind: 'levelLow', strength: 0.6 * dry }, { kind: 'clogWipe', strength: 2.4 * dry }] : faults;
+	}
+
+	/** A print without a machine before it: for panels that stood on the belts when the line started. */
+	deposit(stroke: 'F' | 'R'): Deposits {
+		return this.#physics.print({ stroke, printsSinceWipe: 0, beadUsed: 0, minutesSincePrevious: 1, ageShare: 0, print: 0 });
+	}
+}
+
+/** Every opening of the panel: the circuit's, at each of its places. */
+function padsOnPanel({ pads, circuits, panel }: Work): PhysicsPad[] {
+	return Array.from({ length: circuits }, (_, c) => {
+		const at = panel.origins[c] ?? { x: 0, y: 0 };
+		const turn = ((at.rotationDeg ?? 0) * Math.PI) / 180;
+		const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+		return pads.map((pad) => ({
+			xMm: at.x + cos * pad.xMm - sin * pad.yMm,
+			yMm: at.y + sin * pad.xMm + cos * pad.yMm,
+			areaMm2: pad.areaMm2,
+			perimeterMm: pad.perimeterMm,
+			minSideMm: pad.widthMm ?? Math.sqrt(pad.areaMm2)
+		}));
+	}).flat();
 }

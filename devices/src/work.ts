@@ -1,3 +1,5 @@
+import type { Deposits, PrintFaultKind } from './print-physics.ts';
+
 /** The work of a line as the public API gives it: what a real machine's adapter would read. */
 export interface Work {
 	runId: number;
@@ -13,8 +15,16 @@ export interface Work {
 	onLine: { serial: string; after: string }[];
 	foilUm: number;
 	circuits: number;
-	panel: { widthMm: number; heightMm: number; origins: { x: number; y: number }[] };
-	pads: { xMm: number; yMm: number; areaMm2: number; perimeterMm: number; padClass: string; refDes: string | null }[];
+	panel: {
+		widthMm: number;
+		heightMm: number;
+		origins: { x: number; y: number; rotationDeg?: number }[];
+		/** Marks that the printer's camera looks for, mm. */
+		fiducials?: { x: number; y: number }[];
+	};
+	/** The jar that stands open at the printer. */
+	jar?: string | null;
+	pads: { xMm: number; yMm: number; areaMm2: number; perimeterMm: number; widthMm?: number; padClass: string; refDes: string | null }[];
 	parts: { refDes: string; packageName: string; partNumber: string }[];
 	machines: {
 		name: string;
@@ -41,7 +51,7 @@ export interface StationInfo {
 /** Something that goes wrong for a while, on request: which machine, how strongly (1 is plain to see), and when in plant time. */
 export interface Trouble {
 	station: string;
-	kind: 'dryPaste' | 'badReel' | 'jam' | 'zoneLow';
+	kind: 'dryPaste' | 'badReel' | 'jam' | 'zoneLow' | PrintFaultKind;
 	strength: number;
 	fromMs: number;
 	toMs: number;
@@ -50,10 +60,8 @@ export interface Trouble {
 /** A panel on its way, with what only the simulation knows of it. */
 export interface SimPanel {
 	serial: string;
-	/** Deposited volume by pad, share of the nominal. */
-	volume: Float64Array;
-	/** Offset of the whole print, µm. */
-	offset: { x: number; y: number };
+	/** What the print left on its pads; null before it. */
+	deposits: Deposits | null;
 	stroke: 'F' | 'R';
 	printsSinceWipe: number;
 }

@@ -17,6 +17,7 @@ const ALL: readonly Role[] = ROLES;
 const LEAD: readonly Role[] = ['lead'];
 const DESK: readonly Role[] = ['engineer', 'lead'];
 const FLOOR: readonly Role[] = ['technician', 'engineer', 'lead'];
+const QUALITY: readonly Role[] = ['engineer', 'quality', 'lead'];
 const SIGNERS: readonly Role[] = ['technician', 'engineer', 'quality', 'lead'];
 
 /** What an empty plant starts with. A lead edits it; every route and every button asks the edited table. */
@@ -24,6 +25,23 @@ export const DEFAULT_RIGHTS = {
 	'board.create': { roles: DESK, approval: 'none' },
 	'panel.set': { roles: FLOOR, approval: 'none' },
 	'package.set': { roles: DESK, approval: 'none' },
+	'paste.define': { roles: DESK, approval: 'none' },
+	'jar.receive': { roles: FLOOR, approval: 'none' },
+	'jar.scan': { roles: ALL, approval: 'none' },
+	'jar.review': { roles: QUALITY, approval: 'pin' },
+	'sensor.set': { roles: DESK, approval: 'none' },
+	'openingRules.set': { roles: DESK, approval: 'none' },
+	'transfer.fit': { roles: DESK, approval: 'none' },
+	'stencilTool.keep': { roles: FLOOR, approval: 'none' },
+	'stencilTool.mount': { roles: ALL, approval: 'none' },
+	'printRecipe.release': { roles: DESK, approval: 'pin' },
+	'firstPrint.release': { roles: FLOOR, approval: 'pin' },
+	'misprint.record': { roles: ALL, approval: 'none' },
+	'misprint.approve': { roles: QUALITY, approval: 'pin' },
+	'signature.act': { roles: FLOOR, approval: 'none' },
+	'limits.set': { roles: QUALITY, approval: 'pin' },
+	'limits.widen': { roles: QUALITY, approval: 'second' },
+	'results.import': { roles: FLOOR, approval: 'none' },
 	'stencil.release': { roles: DESK, approval: 'pin' },
 	'program.release': { roles: DESK, approval: 'pin' },
 	'recipe.release': { roles: DESK, approval: 'pin' },

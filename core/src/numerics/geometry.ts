@@ -91,3 +91,11 @@ export function distanceToBox(p: Point, box: Box): number {
 	const dy = Math.max(box.minY - p.y, 0, p.y - box.maxY);
 	return Math.hypot(dx, dy);
 }
+
+/** Box around a body of that length and width, turned about its centre, mm. */
+export function bodyBox(centre: Point, lengthMm: number, widthMm: number, rotationDeg: number): Box {
+	const t = (rotationDeg * Math.PI) / 180;
+	const halfX = (Math.abs(lengthMm * Math.cos(t)) + Math.abs(widthMm * Math.sin(t))) / 2;
+	const halfY = (Math.abs(lengthMm * Math.sin(t)) + Math.abs(widthMm * Math.cos(t))) / 2;
+	return { minX: centre.x - halfX, minY: centre.y - halfY, maxX: centre.x + halfX, maxY: centre.y + halfY };
+}

@@ -1,6 +1,9 @@
-import { PACKAGE_FIELDS, type PackageField } from '@keen-relay/core/parts';
+import { PACKAGE_FIELDS, PAD_CLASSES, type PackageField } from '@keen-relay/core/parts';
 import { ACTIONS, APPROVALS, ROLES } from '@keen-relay/core/judgement';
 import { STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
+import { FLUX_CLASSES, JAR_EVENTS, POWDER_TYPES } from '@keen-relay/core/paste';
+import { WIPE_KINDS } from '@keen-relay/core/printing';
+import { WALLS } from '@keen-relay/core/stencil';
 import { z } from 'zod';
 
 /** What each route takes: the routes read their bodies through these, and the description of the API is made from them. */
@@ -52,7 +55,162 @@ export const recipeBody = z.object({ setC: z.array(z.number()).min(1).max(20), b
 /** Letters, digits and what file names have; a draft belongs to a place of the application. */
 export const draftSubject = z.string().regex(/^[\w .:-]{1,120}$/, 'letters, digits, dots, colons and dashes, up to 120');
 
+const pair = z.tuple([z.number(), z.number()]);
+const note = z.string().trim().max(300).default('');
+const code = z
+	.string()
+	.trim()
+	.regex(/^[\w-]{2,40}$/, 'letters, digits and dashes, 2 to 40');
+/** What a plant does to the openings of a class. */
+export const openingRule = z.discriminatedUnion('kind', [
+	z.object({ kind: z.literal('asDrawn') }),
+	z.object({ kind: z.literal('reduce'), widthPct: z.number(), lengthPct: z.number() }),
+	z.object({ kind: z.enum(['homePlate', 'invertedHomePlate']), pointShare: z.number() }),
+	z.object({ kind: z.literal('roundedSquare'), radiusShare: z.number() }),
+	z.object({ kind: z.literal('windows'), coverage: z.number(), marginMm: z.number(), overMm: z.number() })
+]);
+const depositLimits = z.object({
+	volumePct: z.object({ fail: pair, warn: pair }),
+	heightPct: pair,
+	areaPct: pair,
+	offsetShare: z.number()
+});
+
+export const printRecipe = z.object({
+	bladeMm: z.number().min(50).max(800),
+	forceKgPerCm: z.number().min(0.01).max(2),
+	speedMmPerS: z.number().min(1).max(300),
+	accelerationMmPerS2: z.number().min(10).max(5000),
+	angleDeg: z.number().min(20).max(80),
+	separationMmPerS: z.number().min(0.05).max(50),
+	separationMm: z.number().min(0).max(20),
+	gapMm: z.number().min(0).max(5),
+	wipes: z.array(z.object({ kind: z.enum(WIPE_KINDS), everyPrints: z.int().min(1).max(1000), seconds: z.number().min(0).max(600) })).max(4),
+	longerReplaces: z.boolean(),
+	handlingS: z.number().min(0).max(300),
+	fiducialsS: z.number().min(0).max(60),
+	strokes: z.int().min(1).max(4)
+});
+
+export const misprintFacts = z.object({
+	washes: z.int().min(0).max(20),
+	finish: z.enum(['osp', 'other']),
+	sinceFirstReflowH: z.number().nonnegative().nullable(),
+	partsPlacedThisSide: z.boolean(),
+	uncuredGlue: z.boolean(),
+	washSensitiveParts: z.boolean()
+});
+
 export const bodies = {
+	paste: z.object({
+		id: id.optional(),
+		name: z.string().trim().min(1, 'give the paste a name').max(60),
+		partNumber: z.string().trim().min(1).max(40),
+		maker: z.string().trim().max(60).default(''),
+		alloy: z.string().trim().min(1).max(40),
+		powder: z.enum(POWDER_TYPES),
+		fluxClass: z.enum(FLUX_CLASSES),
+		wash: z.string().trim().max(120).default(''),
+		metalMassShare: z.number().min(0.5).max(0.98).default(0.885),
+		metalGPerCm3: z.number().min(5).max(12).default(7.4),
+		/** Where the maker's data sheet differs from common practice; hours, °C, minutes. */
+		rules: z
+			.object({
+				warmUpH: z.number().min(0).max(48),
+				warmToC: z.number().min(10).max(30),
+				sealedOutH: z.number().min(1).max(2000),
+				coldReturns: z.int().min(0).max(20),
+				openLifeH: z.number().min(1).max(500),
+				stencilLifeH: z.number().min(0.5).max(100),
+				openMayReturn: z.boolean(),
+				openLifePausesCold: z.boolean(),
+				reflowActH: z.number().min(0.1).max(72),
+				reflowStopH: z.number().min(0.1).max(72),
+				stir: z.enum(['hand', 'mixer', 'none']),
+				stirMin: z.number().min(0).max(30)
+			})
+			.partial()
+			.default({})
+	}),
+	jar: z.object({
+		id: code,
+		pasteId: id,
+		lot: z.string().trim().min(1, 'the lot stands on the label').max(60),
+		expiry: z.string().regex(/^\d{4}-\d\d(-\d\d)?$/, 'a date such as 2027-05-31, or a month such as 2027-05'),
+		grams: z.number().positive().max(5000),
+		received: z.iso.datetime({ offset: true }).optional(),
+		fridgeId: id.nullable().default(null)
+	}),
+	jarEvent: z.object({
+		kind: z.enum(JAR_EVENTS),
+		at: z.iso.datetime({ offset: true }).optional(),
+		stirred: z.boolean().optional(),
+		by: z.enum(['hand', 'mixer']).optional(),
+		grams: z.number().nonnegative().max(5000).optional(),
+		lineId: id.optional(),
+		pasteC: z.number().min(-10).max(50).optional(),
+		of: id.optional(),
+		/** It has happened: recorded, whatever the rules say. A request is refused where they speak against it. */
+		fact: z.boolean().default(false),
+		note
+	}),
+	sensor: z.object({
+		name: z
+			.string()
+			.trim()
+			.min(1)
+			.max(40)
+			.regex(/^[^/]+$/, 'no slash: messages name their source as Sensors/name'),
+		kind: z.enum(['fridge', 'room', 'store', 'cabinet']),
+		lineId: id.nullable().default(null),
+		calibratedOn: z.iso.date().nullable().default(null),
+		everyMin: z.number().min(0.1).max(240).default(5),
+		lowC: z.number().min(-30).max(80),
+		highC: z.number().min(-30).max(80),
+		lowRhPct: z.number().min(0).max(100).nullable().default(null),
+		highRhPct: z.number().min(0).max(100).nullable().default(null),
+		graceMin: z.number().min(0).max(600).default(30)
+	}),
+	openingRules: z.object({ rules: z.record(z.enum(PAD_CLASSES), openingRule), note }),
+	transferFit: z.object({ runId: id }),
+	stencilTool: z.object({
+		code,
+		stencilId: id,
+		place: z.string().trim().min(1).max(60),
+		measuredUm: z.number().min(30).max(300).nullable().default(null)
+	}),
+	stencilToolEvent: z.object({
+		kind: z.enum(['mount', 'unmount', 'clean', 'move', 'damage', 'repair', 'scrap']),
+		lineId: id.optional(),
+		note
+	}),
+	tension: z.object({
+		readings: z
+			.array(z.object({ x: z.number(), y: z.number(), nPerCm: z.number().min(0).max(200) }))
+			.min(1)
+			.max(30)
+	}),
+	printRecipe: z.object({
+		sideId: id,
+		lineId: id,
+		recipe: printRecipe,
+		support: z.array(z.object({ x: z.number(), y: z.number(), radiusMm: z.number().min(0.5).max(20) })).max(200)
+	}),
+	misprint: z.object({
+		finish: z.enum(['osp', 'other']).default('other'),
+		uncuredGlue: z.boolean().default(false),
+		washSensitiveParts: z.boolean().default(false)
+	}),
+	signatureAction: z.object({ action: z.enum(['done', 'dismiss']), note }),
+	pasteLimits: z.object({ limits: z.record(z.enum(PAD_CLASSES), depositLimits), note }),
+	pasteImport: z.object({
+		unit: z.string().trim().min(1, 'name the inspection unit').max(60),
+		runId: id,
+		text: z.string().min(1, 'the file is empty').max(60_000_000),
+		mapping: z.record(z.string(), z.string().max(80)).default({}),
+		heightUnit: z.enum(['um', 'mm']).nullable().default(null),
+		check: z.boolean().default(false)
+	}),
 	line: z.object({
 		name: z
 			.string()
@@ -98,7 +256,7 @@ export const bodies = {
 		panels: z.int('a whole number of panels').min(1).max(200000)
 	}),
 	run: z.object({ jobId: id, sideId: id, lineId: id }),
-	stencil: z.object({ sideId: id, foilUm: z.number(), wall: z.enum(['laser', 'fineGrain', 'electropolished', 'nanoCoated']) }),
+	stencil: z.object({ sideId: id, foilUm: z.number(), wall: z.enum(WALLS) }),
 	program: z.object({ sideId: id, lineId: id }),
 	recipe: z.object({ sideId: id, lineId: id, pasteId: id, ...recipeBody.shape }),
 	panel: z.object({

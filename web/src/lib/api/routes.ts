@@ -1,4 +1,7 @@
 import type { Action } from '@keen-relay/core/judgement';
+import { DEPOSIT_LIMITS } from '@keen-relay/core/inspection';
+import { startingPrintRecipe } from '@keen-relay/core/printing';
+import { STENCIL_RULES } from '@keen-relay/core/stencil';
 import type { z } from 'zod';
 import { bodies } from './bodies.ts';
 
@@ -104,6 +107,144 @@ export const ROUTES: readonly RouteDoc[] = [
 		example: { name: 'Oven logger' }
 	},
 	{ method: 'delete', path: '/api/v1/tokens/{id}', who: 'token.revoke', summary: 'Revokes a machine token.' },
+	{
+		method: 'get',
+		path: '/api/v1/jars',
+		who: 'calculation',
+		summary: 'Jars that are not gone, each with state, governing clock and next needed action.'
+	},
+	{
+		method: 'post',
+		path: '/api/v1/jars',
+		who: 'jar.receive',
+		summary: 'Receives a sealed jar.',
+		body: bodies.jar,
+		example: { id: 'J-0031', pasteId: 1, lot: 'L26-114', expiry: '2027-02', grams: 500 }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/jars/{id}/events',
+		who: 'jar.scan',
+		summary:
+			'Moves a jar through its life; a request is refused with why and what would make it right, a fact is recorded. A review asks for jar.review.',
+		body: bodies.jarEvent,
+		example: { kind: 'open', stirred: true }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/pastes',
+		who: 'paste.define',
+		summary: 'Enters a paste, or changes what is known of it.',
+		body: bodies.paste,
+		example: {
+			name: 'SAC paste, water-soluble',
+			partNumber: 'P-417',
+			alloy: 'SAC305',
+			powder: 'T4',
+			fluxClass: 'waterSoluble',
+			wash: 'warm water, 60 °C',
+			rules: { stencilLifeH: 5 }
+		}
+	},
+	{
+		method: 'post',
+		path: '/api/v1/sensors',
+		who: 'sensor.set',
+		summary: 'Adds a temperature and humidity sensor; its readings come as messages from "Sensors/" and its name.',
+		body: bodies.sensor,
+		example: { name: 'Fridge 2', kind: 'fridge', lowC: 2, highC: 10 }
+	},
+	{
+		method: 'put',
+		path: '/api/v1/opening-rules',
+		who: 'openingRules.set',
+		summary: 'Keeps a new revision of what is done to the openings of each class.',
+		body: bodies.openingRules,
+		example: { rules: STENCIL_RULES, note: 'chips as drawn' }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/transfer-fits',
+		who: 'transfer.fit',
+		summary: 'Fits the plant’s transfer curve to a run’s measured volumes and keeps it.',
+		body: bodies.transferFit,
+		example: { runId: 12 }
+	},
+	{
+		method: 'get',
+		path: '/api/v1/sides/{id}/openings',
+		who: 'signedIn',
+		summary: 'Openings of a side under the plant’s rules, for the stencil maker: RS-274X, or a table.',
+		query: { as: 'csv' },
+		answers: 'application/octet-stream'
+	},
+	{
+		method: 'post',
+		path: '/api/v1/stencil-tools',
+		who: 'stencilTool.keep',
+		summary: 'Keeps a stencil in the library.',
+		body: bodies.stencilTool,
+		example: { code: 'S-014', stencilId: 3, place: 'rack B2', measuredUm: 103 }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/stencil-tools/{id}/events',
+		who: 'stencilTool.mount',
+		summary:
+			'Mounts, takes off, cleans, moves, damages, repairs or scraps a stencil; mounting a wrong one is refused. All but mounting ask for stencilTool.keep.',
+		body: bodies.stencilToolEvent,
+		example: { kind: 'mount', lineId: 1 }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/stencil-tools/{id}/tension',
+		who: 'stencilTool.keep',
+		summary: 'Tension readings of a foil, with their verdict.',
+		body: bodies.tension,
+		example: { readings: [{ x: 30, y: 30, nPerCm: 38 }] }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/print-recipes',
+		who: 'printRecipe.release',
+		summary: 'Releases a print recipe with its support pins.',
+		body: bodies.printRecipe,
+		example: { sideId: 1, lineId: 1, recipe: startingPrintRecipe(118, null), support: [{ x: 59, y: 45, radiusMm: 2 }] }
+	},
+	{ method: 'post', path: '/api/v1/runs/{id}/first-print', who: 'firstPrint.release', summary: 'Releases a run after its first prints.' },
+	{
+		method: 'post',
+		path: '/api/v1/panels/{serial}/misprint',
+		who: 'misprint.record',
+		summary:
+			'Takes a misprinted panel off: wash and print again, or what its history asks for. Anything but a plain wash asks for misprint.approve.',
+		body: bodies.misprint,
+		example: { finish: 'other' }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/signatures/{id}',
+		who: 'signature.act',
+		summary: 'Marks the action of a cause done, or lays the cause aside with a note.',
+		body: bodies.signatureAction,
+		example: { action: 'done', note: 'blades swapped' }
+	},
+	{
+		method: 'put',
+		path: '/api/v1/paste-limits',
+		who: 'limits.set',
+		summary: 'Keeps a new revision of the paste limits; widening asks for limits.widen, a second person.',
+		body: bodies.pasteLimits,
+		example: { limits: DEPOSIT_LIMITS, note: 'as common practice' }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/paste-results',
+		who: 'results.import',
+		summary: 'Paste inspection results from a table, with the unit’s columns as they were confirmed once.',
+		body: bodies.pasteImport,
+		example: { unit: 'Line 1', runId: 12, text: 'panel_no,pad_id,volume_pct,height_um,area_pct,offset_x_um,offset_y_um\n', check: true }
+	},
 	{
 		method: 'post',
 		path: '/api/v1/people',

@@ -25,13 +25,13 @@ import {
 	usualSupply,
 	type PackageField
 } from '@keen-relay/core/parts';
-import { checkStencil, forecastOpening, transfer } from '@keen-relay/core/stencil';
+import { checkStencil, forecastOpening, transfer, WALLS } from '@keen-relay/core/stencil';
 import { z } from 'zod';
 import { bodies } from '../bodies.ts';
 import { calculation } from './calculation.ts';
 
 const text = z.string().min(1).max(60_000_000);
-const wall = z.enum(['laser', 'fineGrain', 'electropolished', 'nanoCoated']).default('laser');
+const wall = z.enum(WALLS).default('laser');
 const opening = z.object({
 	areaMm2: z.number().positive(),
 	perimeterMm: z.number().positive(),

@@ -1,12 +1,25 @@
 import { artwork } from './artwork.ts';
 import type { Calculation } from './calculation.ts';
 import { line } from './line.ts';
+import { pasteCalculations } from './paste.ts';
+import { printing } from './printing.ts';
+import { pasteResults } from './paste-results.ts';
 import { reflow } from './reflow.ts';
+import { stencilCalculations } from './stencil.ts';
 import { results } from './results.ts';
 
 export type { Calculation } from './calculation.ts';
 
 /** Every calculation of the core that a page uses, in line order. */
-export const CALCULATIONS: readonly Calculation[] = [...artwork, ...line, ...reflow, ...results];
+export const CALCULATIONS: readonly Calculation[] = [
+	...pasteCalculations,
+	...artwork,
+	...stencilCalculations,
+	...printing,
+	...pasteResults,
+	...line,
+	...reflow,
+	...results
+];
 
 export const calculationByName = new Map(CALCULATIONS.map((c) => [c.name, c]));

@@ -3,6 +3,7 @@ import pg from 'pg';
 import { env } from '$env/dynamic/private';
 import * as first from './migrations/0001-from-files-to-hand-over.ts';
 import * as second from './migrations/0002-people-machines-two-sides.ts';
+import * as third from './migrations/0003-print-cell.ts';
 import type { Database } from './schema.ts';
 
 // Dates without a time are calendar days, not instants; counts and sums fit a double.
@@ -30,7 +31,13 @@ export async function migrate(): Promise<void> {
 	const bare = new Kysely<unknown>({ dialect: new PostgresDialect({ pool }) });
 	const migrator = new Migrator({
 		db: bare,
-		provider: { getMigrations: async () => ({ '0001-from-files-to-hand-over': first, '0002-people-machines-two-sides': second }) }
+		provider: {
+			getMigrations: async () => ({
+				'0001-from-files-to-hand-over': first,
+				'0002-people-machines-two-sides': second,
+				'0003-print-cell': third
+			})
+		}
 	});
 	const { error, results } = await migrator.migrateToLatest();
 	for (const result of results ?? []) console.log(`migration ${result.migrationName}: ${result.status}`);
@@ -42,4 +49,4 @@ export async function announce(trx: Db | Trx, topic: Topic): Promise<void> {
 	await sql`select pg_notify('live', ${topic})`.execute(trx);
 }
 
-export type Topic = 'line' | 'results' | 'boards' | 'runs' | 'shift' | 'people' | 'machines';
+export type Topic = 'line' | 'paste' | 'results' | 'boards' | 'runs' | 'shift' | 'people' | 'machines';

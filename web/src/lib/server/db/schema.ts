@@ -2,7 +2,12 @@ import type { ColumnType, Generated } from 'kysely';
 import type { BillOfMaterials, BoardPart, Finding, PanelLayout, Side } from '@keen-relay/core/artwork';
 import type { LinePlan } from '@keen-relay/core/balance';
 import type { Action, Approval, Issue, Role, Verdict } from '@keen-relay/core/judgement';
+import type { CauseCode, FollowUp, LimitSet, PasteMapping, Signature } from '@keen-relay/core/inspection';
+import type { Point } from '@keen-relay/core/numerics';
 import type { PackageField, PadClass } from '@keen-relay/core/parts';
+import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from '@keen-relay/core/paste';
+import type { MisprintedPanel, PrintRecipe, ReprintDecision } from '@keen-relay/core/printing';
+import type { StencilRules, TransferFit, TransferModel, Wall } from '@keen-relay/core/stencil';
 import type { PlacerSpec } from '@keen-relay/core/placement';
 import type { BoardBuild, Oven, OvenRecipe, PasteWindow, ProfileLog } from '@keen-relay/core/reflow';
 import type { ShiftPattern, StopReason } from '@keen-relay/core/schedule';
@@ -93,6 +98,180 @@ interface Paste {
 	id: Generated<number>;
 	name: string;
 	window: Json<PasteWindow>;
+	partNumber: string | null;
+	maker: string | null;
+	alloy: string | null;
+	powder: PowderType | null;
+	fluxClass: FluxClass | null;
+	/** How it is washed off, where it has to be. */
+	wash: string | null;
+	metalMassShare: Generated<number>;
+	metalGPerCm3: Generated<number>;
+	/** What the maker's data sheet says otherwise than common practice. */
+	rules: ColumnType<Partial<PasteRules>, string | undefined, string>;
+}
+
+interface PasteJar {
+	id: string;
+	pasteId: number;
+	lot: string;
+	receivedAt: Time;
+	printedExpiry: string;
+	expiresAt: Time;
+	grams: number;
+	fridgeId: number | null;
+	/** Scraped-off paste: the jar that it came from, and the clocks it brought along. */
+	fromJar: string | null;
+	inherits: Json<NonNullable<JarFacts['inherits']>> | null;
+	enteredBy: string | null;
+	enteredAt: Time;
+}
+
+interface PasteJarEvent {
+	id: Generated<number>;
+	jarId: string;
+	kind: JarEventKind;
+	at: Time;
+	enteredAt: Time;
+	personId: string | null;
+	/** The machine that reported it, where no person did. */
+	source: string | null;
+	stirred: boolean | null;
+	byMeans: 'hand' | 'mixer' | null;
+	grams: number | null;
+	stencilToolId: number | null;
+	lineId: number | null;
+	runId: number | null;
+	airC: number | null;
+	ofEvent: number | null;
+	note: string | null;
+}
+
+interface Sensor {
+	id: Generated<number>;
+	name: string;
+	kind: 'fridge' | 'room' | 'store' | 'cabinet';
+	lineId: number | null;
+	calibratedOn: string | null;
+	everyMin: Generated<number>;
+	lowC: number;
+	highC: number;
+	lowRhPct: number | null;
+	highRhPct: number | null;
+	graceMin: number;
+}
+
+interface SensorReadingRow {
+	sensorId: number;
+	at: Time;
+	temperatureC: number;
+	rhPct: number | null;
+}
+
+/** A stencil as a thing with a place and a history; what it prints stands in its design. */
+interface StencilTool {
+	id: Generated<number>;
+	code: string;
+	stencilId: number;
+	place: string;
+	/** Thickness as measured, µm; null until somebody did. */
+	measuredUm: number | null;
+	state: Generated<'usable' | 'blocked' | 'scrapped'>;
+	damage: string | null;
+	circuits: number;
+	fiducials: Json<{ x: number; y: number }[]>;
+	washedPrints: Generated<number>;
+	madeBy: string;
+	madeAt: Time;
+}
+
+interface StencilToolEvent {
+	id: Generated<number>;
+	stencilToolId: number;
+	kind: 'mount' | 'unmount' | 'clean' | 'move' | 'damage' | 'repair' | 'scrap' | 'measure';
+	at: Time;
+	personId: string;
+	lineId: number | null;
+	note: string | null;
+	tension: Json<{ x: number; y: number; nPerCm: number }[]> | null;
+}
+
+interface OpeningRules {
+	revision: number;
+	rules: Json<StencilRules>;
+	note: string;
+	createdBy: string | null;
+	createdAt: Time;
+}
+
+interface TransferFitRow {
+	revision: number;
+	model: Json<TransferModel>;
+	fit: Json<TransferFit>;
+	boardSideId: number | null;
+	createdBy: string | null;
+	createdAt: Time;
+}
+
+interface PrintRecipeRow extends Revisioned {
+	boardSideId: number;
+	lineId: number;
+	recipe: Json<PrintRecipe>;
+	/** Support pins, in the panel's frame as the machine sees the side. */
+	support: Json<{ x: number; y: number; radiusMm: number }[]>;
+}
+
+interface Misprint {
+	id: Generated<number>;
+	passId: number;
+	at: Time;
+	personId: string;
+	approvedBy: string | null;
+	decision: ReprintDecision['decision'];
+	facts: Json<MisprintedPanel>;
+	reasons: Json<ReprintDecision['reasons']>;
+}
+
+interface PasteLimit {
+	revision: number;
+	limits: Json<LimitSet>;
+	note: string;
+	createdBy: string | null;
+	approvedBy: string | null;
+	createdAt: Time;
+}
+
+interface PasteExtra {
+	passId: number;
+	printAttempt: number;
+	inspectionAttempt: number;
+	peakHeight: number[] | null;
+	bridgedPads: number[] | null;
+}
+
+interface SignatureCase {
+	id: Generated<number>;
+	runId: number;
+	code: CauseCode;
+	openedAt: Time;
+	/** Panels of the run that had been inspected when it was opened. */
+	openedPrints: number;
+	signature: Json<Signature>;
+	latest: Json<Signature>;
+	state: 'open' | 'done' | 'better' | 'noBetter' | 'dismissed';
+	reopened: Generated<number>;
+	doneBy: string | null;
+	doneAt: Time | null;
+	donePrints: number | null;
+	doneNote: string | null;
+	answer: Json<FollowUp> | null;
+}
+
+interface InspectionMapping {
+	unit: string;
+	mapping: Json<PasteMapping>;
+	setBy: string;
+	setAt: Time;
 }
 
 type Status = 'draft' | 'released' | 'retired';
@@ -108,7 +287,7 @@ interface Revisioned {
 interface Stencil extends Revisioned {
 	boardSideId: number;
 	foilUm: number;
-	wall: 'laser' | 'fineGrain' | 'electropolished' | 'nanoCoated';
+	wall: Wall;
 	verdict: Json<Verdict>;
 }
 
@@ -145,6 +324,10 @@ interface Run {
 	stencilId: number;
 	placementProgramId: number;
 	ovenRecipeId: number;
+	stencilToolId: number | null;
+	printRecipeId: number | null;
+	firstPrintBy: string | null;
+	firstPrintAt: Time | null;
 	startedBy: string;
 	startedAt: Time;
 	endedBy: string | null;
@@ -175,6 +358,10 @@ interface Print {
 	printedAt: Time;
 	stroke: 'F' | 'R';
 	printsSinceWipe: number;
+	printsSinceTopup: number | null;
+	minutesSincePrevious: number | null;
+	/** The marks that the printer's camera read, mm. */
+	alignment: Json<{ stencilMarks: Point[]; boardMarks: Point[] }> | null;
 	cycleS: number;
 }
 
@@ -204,6 +391,10 @@ interface PasteSummary {
 	meanVolumePct: number;
 	classMeans: Json<Partial<Record<PadClass, number>>>;
 	worst: Json<{ pad: number; code: string; volumePct: number }[]>;
+	bridges: Generated<number>;
+	limitRevision: number | null;
+	offsetXUm: number | null;
+	offsetYUm: number | null;
 }
 
 interface PasteClassDay {
@@ -429,6 +620,20 @@ export interface Database {
 	boardSide: BoardSide;
 	boardFile: BoardFile;
 	paste: Paste;
+	pasteJar: PasteJar;
+	pasteJarEvent: PasteJarEvent;
+	sensor: Sensor;
+	sensorReading: SensorReadingRow;
+	stencilTool: StencilTool;
+	stencilToolEvent: StencilToolEvent;
+	openingRules: OpeningRules;
+	transferFit: TransferFitRow;
+	printRecipe: PrintRecipeRow;
+	misprint: Misprint;
+	pasteLimit: PasteLimit;
+	pasteExtra: PasteExtra;
+	signatureCase: SignatureCase;
+	inspectionMapping: InspectionMapping;
 	stencil: Stencil;
 	placementProgram: PlacementProgram;
 	ovenRecipe: OvenRecipeRow;

@@ -1,9 +1,12 @@
 import { sql } from 'kysely';
 import { panelGeometry } from '@keen-relay/core/artwork';
+import { DEPOSIT_LIMITS } from '@keen-relay/core/inspection';
 import type { PadClass } from '@keen-relay/core/parts';
 import { localParts } from '@keen-relay/core/units';
 import type { StationRole } from '$lib/model/types.ts';
 import type { Topic, Trx } from '../db/index.ts';
+import { holdTouchedJars } from '../paste/sensors.ts';
+import { currentLimits, type CurrentLimits } from '../paste-check/limits.ts';
 import { plantInfo } from '../line/plant.ts';
 import type { Message, MessageOf } from './messages.ts';
 import { blocksOf, fromSummary, judgeReadings, wrongLength, type ClassSum, type PasteResult, type SidePads } from './paste.ts';
@@ -21,6 +24,7 @@ interface Run {
 	jobId: number;
 	lineId: number;
 	boardSideId: number;
+	stencilToolId: number | null;
 	foilUm: number;
 }
 
@@ -39,6 +43,8 @@ interface Pass {
 const ROLE_OF: Record<Message['type'], StationRole | null> = {
 	state: null,
 	print: 'print',
+	paste_loaded: 'print',
+	sensor_reading: null,
 	paste_inspection: 'pasteCheck',
 	paste_summary: 'pasteCheck',
 	placement: 'place',
@@ -65,6 +71,12 @@ export class Batch {
 	#jobOf = new Map<string, { panelId: number | null; jobId: number }>();
 	/** Keys of what is there already: a second report of the same is refused. */
 	#taken = new Set<string>();
+	#jars = new Set<string>();
+	/** Id by "Sensors/name". */
+	#sensors = new Map<string, number>();
+	#limits: CurrentLimits = { revision: null, limits: DEPOSIT_LIMITS };
+	#loads: { station: Station; m: MessageOf<'paste_loaded'> }[] = [];
+	#readings: { sensorId: number; at: Date; temperatureC: number; rhPct: number | null }[] = [];
 	#openStops = new Map<
 		number,
 		{ id: number | null; stationId: number; runId: number | null; fromAt: Date; toAt: Date | null; machineReason: string | null }
@@ -73,8 +85,14 @@ export class Batch {
 	#closedStops: { id: number; toAt: Date }[] = [];
 	#states = new Map<number, { state: 'running' | 'waiting' | 'stopped' | 'idle'; reason: string | null; at: Date }>();
 	#prints: { pass: Pass; m: MessageOf<'print'> }[] = [];
-	#pastes: { pass: Pass; key: [number, number]; measuredAt: Date; result: PasteResult; blocks: { block: number; columns: string[] }[] }[] =
-		[];
+	#pastes: {
+		pass: Pass;
+		key: [number, number];
+		measuredAt: Date;
+		result: PasteResult;
+		blocks: { block: number; columns: string[] }[];
+		extra: { peakHeight: number[] | null; bridgedPads: number[] | null } | null;
+	}[] = [];
 	#placements: { pass: Pass; station: Station; m: MessageOf<'placement'> }[] = [];
 	#feeders: { station: Station; m: MessageOf<'feeder_loaded'> }[] = [];
 	#ovens: { pass: Pass; station: Station; m: MessageOf<'oven_pass'> }[] = [];
@@ -91,7 +109,26 @@ export class Batch {
 		if (serials.length) await batch.#readPasses(serials, runIds);
 		if (messages.some((m) => m.type === 'state')) await batch.#readOpenStops();
 		await batch.#readRuns(runIds);
+		await batch.#readPrintCell(messages);
 		return batch;
+	}
+
+	/** Jars, sensors and limits, where these messages speak of them. */
+	async #readPrintCell(messages: readonly Message[]): Promise<void> {
+		const jars = messages.flatMap((m) => (m.type === 'paste_loaded' ? [m.jar] : []));
+		if (jars.length) {
+			const known = await this.trx.selectFrom('pasteJar').select('id').where('id', 'in', jars).execute();
+			this.#jars = new Set(known.map((jar) => jar.id));
+		}
+		const readings = messages.filter((m) => m.type === 'sensor_reading');
+		if (readings.length) {
+			for (const { id, name } of await this.trx.selectFrom('sensor').select(['id', 'name']).execute())
+				this.#sensors.set(`Sensors/${name}`, id);
+			const known = await sql<{ id: number; at: Date }>`select sensor_id as id, at from sensor_reading
+				where at = any(${[...new Set(readings.map((m) => m.at))].map((at) => new Date(at))})`.execute(this.trx);
+			for (const { id, at } of known.rows) this.#taken.add(`sensor ${id} ${at.getTime()}`);
+		}
+		if (messages.some((m) => m.type === 'paste_inspection')) this.#limits = await currentLimits(this.trx);
 	}
 
 	async #readStations(): Promise<void> {
@@ -159,10 +196,12 @@ export class Batch {
 		const rows = await this.trx
 			.selectFrom('run')
 			.innerJoin('stencil', 'stencil.id', 'run.stencilId')
-			.select(['run.id', 'run.jobId', 'run.lineId', 'run.boardSideId', 'stencil.foilUm'])
+			.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
+			.select(['run.id', 'run.jobId', 'run.lineId', 'run.boardSideId', 'run.stencilToolId', 'stencil.foilUm', 'stencilTool.measuredUm'])
 			.where('run.id', 'in', missing)
 			.execute();
-		for (const row of rows) this.#runs.set(row.id, row);
+		// Heights are judged by the foil as it was measured, where it was.
+		for (const row of rows) this.#runs.set(row.id, { ...row, foilUm: row.measuredUm ?? row.foilUm });
 		for (const sideId of new Set(rows.map((row) => row.boardSideId))) await this.#readSide(sideId);
 	}
 
@@ -176,7 +215,8 @@ export class Batch {
 		knownSides.set(sideId, {
 			circuits: panelGeometry(side, side.panel, side.side).origins.length,
 			classes: side.apertures.map((a) => a.padClass),
-			widthsMm: side.apertures.map((a) => a.widthMm)
+			widthsMm: side.apertures.map((a) => a.widthMm),
+			refDes: side.apertures.map((a) => a.refDes)
 		});
 	}
 
@@ -194,12 +234,14 @@ export class Batch {
 
 	/** Takes one message. @returns why it cannot be, or null */
 	take(m: Message): string | null {
+		if (m.type === 'sensor_reading') return this.#takeSensor(m);
 		const station = this.#stations.get(m.source);
 		if (!station) return `unknown source "${m.source}": it is "line name/station name"`;
 		const role = ROLE_OF[m.type];
 		if (role && role !== station.role) return `a ${station.role} station does not report ${m.type}`;
 		if (m.type === 'state') return this.#takeState(m, station);
 		if (m.type === 'feeder_loaded') return this.#takeFeeder(m, station);
+		if (m.type === 'paste_loaded') return this.#takeJar(m, station);
 		const pass = m.type === 'print' ? this.#open(m, station) : this.#passOn(m.panel, station.lineId);
 		if (typeof pass === 'string') return pass;
 		const reason = this.#takeResult(m, pass, station);
@@ -243,6 +285,26 @@ export class Batch {
 		return null;
 	}
 
+	/** A jar that the printer says it was given: recorded as it happened, whatever the rules say of it. */
+	#takeJar(m: MessageOf<'paste_loaded'>, station: Station): string | null {
+		if (this.#runs.get(m.runId)?.lineId !== station.lineId) return `this line has no run ${m.runId}`;
+		if (!this.#jars.has(m.jar)) return `unknown jar "${m.jar}"`;
+		this.topics.add('paste').add('line');
+		this.#loads.push({ station, m });
+		return null;
+	}
+
+	#takeSensor(m: MessageOf<'sensor_reading'>): string | null {
+		const sensor = this.#sensors.get(m.source);
+		if (!sensor) return `unknown sensor "${m.source}": it is "Sensors/" and the sensor's name`;
+		const key = `sensor ${sensor} ${Date.parse(m.at)}`;
+		if (this.#taken.has(key)) return `${m.source} has a reading of that moment already`;
+		this.#taken.add(key);
+		this.topics.add('paste');
+		this.#readings.push({ sensorId: sensor, at: new Date(m.at), temperatureC: m.temperatureC, rhPct: m.rhPct ?? null });
+		return null;
+	}
+
 	/** The first print of a panel in a run opens its pass; a re-print finds it. A run that has ended still takes what its machine did. */
 	#open(m: MessageOf<'print'>, station: Station): Pass | string {
 		const run = this.#runs.get(m.runId);
@@ -275,7 +337,11 @@ export class Batch {
 		return true;
 	}
 
-	#takeResult(m: Exclude<Message, { type: 'state' | 'feeder_loaded' }>, pass: Pass, station: Station): string | null {
+	#takeResult(
+		m: Exclude<Message, { type: 'state' | 'feeder_loaded' | 'paste_loaded' | 'sensor_reading' }>,
+		pass: Pass,
+		station: Station
+	): string | null {
 		switch (m.type) {
 			case 'print':
 				if (!this.#claim('print', pass, String(m.printAttempt))) return `panel ${m.panel} has print ${m.printAttempt} already`;
@@ -310,10 +376,17 @@ export class Batch {
 			pass,
 			key: [m.printAttempt, m.inspectionAttempt],
 			measuredAt: new Date(m.at),
-			result: raw ? judgeReadings(raw, pads, pass.run.foilUm) : fromSummary(m as MessageOf<'paste_summary'>),
-			blocks: raw ? blocksOf(raw) : []
+			result: raw ? judgeReadings(raw, pads, pass.run.foilUm, this.#limits.limits) : fromSummary(m as MessageOf<'paste_summary'>),
+			blocks: raw ? blocksOf(raw) : [],
+			extra:
+				raw && (raw.peakHeightUm || raw.bridgedPads) ? { peakHeight: raw.peakHeightUm ?? null, bridgedPads: raw.bridgedPads ?? null } : null
 		});
 		return null;
+	}
+
+	/** Runs whose panels were inspected pad by pad. */
+	get inspectedRuns(): Set<number> {
+		return new Set(this.#pastes.filter((p) => p.blocks.length).map((p) => p.pass.run.id));
 	}
 
 	/** Writes everything that was taken. */
@@ -327,8 +400,27 @@ export class Batch {
 			printedAt: new Date(m.at),
 			stroke: m.stroke,
 			printsSinceWipe: m.printsSinceWipe,
+			printsSinceTopup: m.printsSinceTopup ?? null,
+			minutesSincePrevious: m.minutesSincePrevious ?? null,
+			alignment: m.stencilMarks && m.boardMarks ? JSON.stringify({ stencilMarks: m.stencilMarks, boardMarks: m.boardMarks }) : null,
 			cycleS: m.cycleS
 		}));
+		await this.#rows('pasteJarEvent', this.#loads, ({ station, m }) => ({
+			jarId: m.jar,
+			kind: 'load_stencil',
+			at: new Date(m.at),
+			enteredAt: new Date(m.at),
+			source: m.source,
+			grams: m.grams,
+			lineId: station.lineId,
+			runId: m.runId,
+			stencilToolId: this.#runs.get(m.runId)!.stencilToolId
+		}));
+		await this.#rows('sensorReading', this.#readings, (r) => r);
+		if (this.#readings.length) {
+			const latest = Math.max(...this.#readings.map((r) => r.at.getTime()));
+			await holdTouchedJars(this.trx, [...new Set(this.#readings.map((r) => r.sensorId))], latest);
+		}
 		await this.#writePaste();
 		await this.#rows('placementReport', this.#placements, ({ pass, station, m }) => ({
 			passId: pass.id!,
@@ -435,8 +527,23 @@ export class Batch {
 			warnings: result.warnings,
 			meanVolumePct: result.meanVolumePct,
 			classMeans: JSON.stringify(Object.fromEntries(result.classes.map((c) => [c.padClass, c.sum / c.pads]))),
-			worst: JSON.stringify(result.worst)
+			worst: JSON.stringify(result.worst),
+			bridges: result.bridges,
+			limitRevision: this.#limits.revision,
+			offsetXUm: result.offsetUm?.x ?? null,
+			offsetYUm: result.offsetUm?.y ?? null
 		}));
+		await this.#rows(
+			'pasteExtra',
+			this.#pastes.filter((p) => p.extra),
+			({ pass, key, extra }) => ({
+				passId: pass.id!,
+				printAttempt: key[0],
+				inspectionAttempt: key[1],
+				peakHeight: extra!.peakHeight?.map((v) => Math.round(v * 10)) ?? null,
+				bridgedPads: extra!.bridgedPads
+			})
+		);
 		const rows = this.#pastes.flatMap(({ pass, key, measuredAt, blocks }) =>
 			blocks.map(({ block, columns }) => ({ pass, key, measuredAt, block, columns }))
 		);

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { announce, db, type Trx } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
 import { refuse } from '../answer.ts';
+import { watchRun } from '../paste-check/signatures.ts';
 import { Batch } from './batch.ts';
 import { message, type Message } from './messages.ts';
 
@@ -73,6 +74,7 @@ async function admit(trx: Trx, lines: Line[], nowMs: number): Promise<Receipt> {
 	await count(trx, lines, nowMs);
 	for (const topic of batch.topics) await announce(trx, topic);
 	await announce(trx, 'machines');
+	for (const runId of batch.inspectedRuns) watchRun(runId);
 	const duplicates = lines.filter((line) => line.duplicate).length;
 	return {
 		received: lines.length,

@@ -2,6 +2,12 @@ import { PAD_CLASSES } from '@keen-relay/core/parts';
 import { z } from 'zod';
 
 const int16 = z.array(z.number().min(-3276).max(3276));
+const offsets = z.array(z.number().min(-30000).max(30000));
+const marks = z
+	.array(z.object({ x: z.number().min(-2000).max(2000), y: z.number().min(-2000).max(2000) }))
+	.min(2)
+	.max(8)
+	.optional();
 
 const common = {
 	/** The machine: its line and station name, "Line 1/Print". */
@@ -32,7 +38,28 @@ export const message = z.discriminatedUnion('type', [
 		printAttempt: attempt,
 		stroke: z.enum(['F', 'R']),
 		printsSinceWipe: z.int().nonnegative(),
+		printsSinceTopup: z.int().nonnegative().optional(),
+		/** Since the print before it; 0 for the first one. */
+		minutesSincePrevious: z.number().nonnegative().max(100_000).optional(),
+		/** The marks that the camera read, mm: stencil and board in one machine frame, in the same order. */
+		stencilMarks: marks,
+		boardMarks: marks,
 		cycleS: z.number().positive()
+	}),
+	z.object({
+		...common,
+		/** Paste put on the stencil from a jar whose label the printer or its operator scanned: a fact, whether it was allowed or not. */
+		type: z.literal('paste_loaded'),
+		runId,
+		jar: z.string().min(1).max(40),
+		grams: z.number().positive().max(2000)
+	}),
+	z.object({
+		...common,
+		/** A temperature and humidity sensor; the source is "Sensors/" and its name. */
+		type: z.literal('sensor_reading'),
+		temperatureC: z.number().min(-10).max(50),
+		rhPct: z.number().min(1).max(100).optional()
 	}),
 	z.object({
 		...common,
@@ -44,8 +71,12 @@ export const message = z.discriminatedUnion('type', [
 		volumePct: int16,
 		heightUm: int16,
 		areaPct: int16,
-		offsetXUm: z.array(z.number().min(-30000).max(30000)),
-		offsetYUm: z.array(z.number().min(-30000).max(30000))
+		offsetXUm: offsets,
+		offsetYUm: offsets,
+		/** Where the unit gives it: highest point of each deposit. */
+		peakHeightUm: int16.optional(),
+		/** Pads whose deposit touches the next one, by index. */
+		bridgedPads: z.array(z.int().nonnegative().max(100_000)).max(5000).optional()
 	}),
 	z.object({
 		...common,

@@ -2,13 +2,16 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import type { MessageOf } from './messages.ts';
 import { message } from './messages.ts';
-import { BLOCK_PADS, blocksOf, fromSummary, judgeReadings, wrongLength, type SidePads } from './paste.ts';
+import { DEPOSIT_LIMITS } from '@keen-relay/core/inspection';
+import { BLOCK_PADS, blocksOf, fromSummary, judgeReadings as judged, wrongLength, type SidePads } from './paste.ts';
 
 const FOIL_UM = 100;
+const judgeReadings = (m: MessageOf<'paste_inspection'>, side: SidePads, foilUm: number) => judged(m, side, foilUm, DEPOSIT_LIMITS);
 const pads = (n: number, circuits = 1): SidePads => ({
 	circuits,
 	classes: Array.from({ length: n }, (_, i) => (i % 3 === 0 ? 'smallChip' : 'chip')),
-	widthsMm: Array.from({ length: n }, () => 0.5)
+	widthsMm: Array.from({ length: n }, () => 0.5),
+	refDes: Array.from({ length: n }, (_, i) => `R${i}`)
 });
 
 const readings = (volumePct: number[], more: Partial<MessageOf<'paste_inspection'>> = {}): MessageOf<'paste_inspection'> => ({

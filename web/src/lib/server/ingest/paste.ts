@@ -1,4 +1,4 @@
-import { judgeDeposit, judgePanelPaste, type PanelResult } from '@keen-relay/core/inspection';
+import { judgeDeposit, judgePanelPaste, type Deposit, type LimitSet, type PanelResult } from '@keen-relay/core/inspection';
 import type { PadClass } from '@keen-relay/core/parts';
 import type { MessageOf } from './messages.ts';
 
@@ -12,6 +12,7 @@ export interface SidePads {
 	circuits: number;
 	classes: PadClass[];
 	widthsMm: number[];
+	refDes: (string | null)[];
 }
 
 export interface ClassSum {
@@ -30,6 +31,9 @@ export interface PasteResult {
 	classes: ClassSum[];
 	worst: { pad: number; code: string; volumePct: number }[];
 	result: PanelResult;
+	bridges: number;
+	/** Mean over the panel, where the readings are known. */
+	offsetUm: { x: number; y: number } | null;
 }
 
 const NAMES = ['volumePct', 'heightUm', 'areaPct', 'offsetXUm', 'offsetYUm'] as const;
@@ -37,40 +41,54 @@ const NAMES = ['volumePct', 'heightUm', 'areaPct', 'offsetXUm', 'offsetYUm'] as 
 /** Why the readings cannot be of this side; null where they can. */
 export function wrongLength(m: MessageOf<'paste_inspection'>, pads: SidePads): string | null {
 	const expected = pads.classes.length * pads.circuits;
-	for (const name of NAMES) if (m[name].length !== expected) return `${name} has ${m[name].length} values, the panel has ${expected} pads`;
-	return null;
+	for (const name of [...NAMES, 'peakHeightUm'] as const)
+		if (m[name] && m[name].length !== expected) return `${name} has ${m[name].length} values, the panel has ${expected} pads`;
+	const beyond = m.bridgedPads?.find((pad) => pad >= expected);
+	return beyond === undefined ? null : `bridgedPads names pad ${beyond}, the panel has ${expected}`;
 }
 
 /** Judges every pad of a panel and sums them up by class. */
-export function judgeReadings(m: MessageOf<'paste_inspection'>, { classes, widthsMm }: SidePads, foilUm: number): PasteResult {
+export function judgeReadings(m: MessageOf<'paste_inspection'>, side: SidePads, foilUm: number, limits: LimitSet): PasteResult {
+	const { classes, widthsMm, refDes } = side;
 	const perCircuit = classes.length;
 	const byClass = new Map<PadClass, ClassSum>();
 	const worst: PasteResult['worst'] = [];
-	let fails = 0;
-	let warnings = 0;
-	let total = 0;
+	const bridged = new Set(m.bridgedPads ?? []);
+	const warned = new Map<string, number>();
+	let [fails, warnings, total, mostOnOnePart, sumX, sumY] = [0, 0, 0, 0, 0, 0];
 	const toPct = 100 / foilUm;
+	const deposit: Deposit = { volumePct: 0, heightPct: 0, areaPct: 0, offsetXUm: 0, offsetYUm: 0, bridge: false };
 	for (let pad = 0; pad < m.volumePct.length; pad++) {
 		const volumePct = m.volumePct[pad]!;
 		const padClass = classes[pad % perCircuit]!;
-		const { codes, warn } = judgeDeposit(padClass, widthsMm[pad % perCircuit]!, {
-			volumePct,
-			heightPct: m.heightUm[pad]! * toPct,
-			areaPct: m.areaPct[pad]!,
-			offsetXUm: m.offsetXUm[pad]!,
-			offsetYUm: m.offsetYUm[pad]!
-		});
+		deposit.volumePct = volumePct;
+		deposit.heightPct = m.heightUm[pad]! * toPct;
+		deposit.areaPct = m.areaPct[pad]!;
+		deposit.offsetXUm = m.offsetXUm[pad]!;
+		deposit.offsetYUm = m.offsetYUm[pad]!;
+		deposit.bridge = bridged.has(pad);
+		const { codes, warn } = judgeDeposit(padClass, widthsMm[pad % perCircuit]!, deposit, limits[padClass]);
 		let c = byClass.get(padClass);
 		if (!c) byClass.set(padClass, (c = { padClass, pads: 0, fails: 0, sum: 0, sumSquares: 0 }));
 		c.pads++;
 		c.sum += volumePct;
 		c.sumSquares += volumePct * volumePct;
 		total += volumePct;
+		sumX += deposit.offsetXUm;
+		sumY += deposit.offsetYUm;
 		if (codes[0]) {
 			fails++;
 			c.fails++;
 			if (worst.length < WORST_KEPT) worst.push({ pad, code: codes[0], volumePct });
-		} else if (warn) warnings++;
+		} else if (warn) {
+			warnings++;
+			const part = refDes[pad % perCircuit];
+			if (!part) continue;
+			const key = `${Math.floor(pad / perCircuit)} ${part}`;
+			const count = (warned.get(key) ?? 0) + 1;
+			warned.set(key, count);
+			mostOnOnePart = Math.max(mostOnOnePart, count);
+		}
 	}
 	const pads = m.volumePct.length;
 	return {
@@ -80,7 +98,9 @@ export function judgeReadings(m: MessageOf<'paste_inspection'>, { classes, width
 		worst,
 		meanVolumePct: total / pads,
 		classes: [...byClass.values()],
-		result: judgePanelPaste(pads, fails, warnings)
+		result: judgePanelPaste(pads, fails, warnings, mostOnOnePart),
+		bridges: bridged.size,
+		offsetUm: { x: sumX / pads, y: sumY / pads }
 	};
 }
 
@@ -101,7 +121,9 @@ export function fromSummary(m: MessageOf<'paste_summary'>): PasteResult {
 			sum: c.pads * c.meanVolumePct,
 			sumSquares: c.pads * c.meanVolumePct ** 2 + (c.pads - 1) * c.sdVolumePct ** 2
 		})),
-		result: judgePanelPaste(pads, fails, warnings)
+		result: judgePanelPaste(pads, fails, warnings),
+		bridges: 0,
+		offsetUm: null
 	};
 }
 

@@ -24,7 +24,7 @@ export async function find(scan: string): Promise<Found> {
 	return {
 		ok: false,
 		what: `No: ${scan.trim().slice(0, 40)} is not known`,
-		why: 'No panel, reel, job or badge has this code.',
+		why: 'No panel, reel, jar, stencil, job or badge has this code.',
 		href: null,
 		badge: null
 	};
@@ -59,6 +59,36 @@ async function findCode(code: string): Promise<Found | null> {
 			what: `Reel of ${reel.partNumber}`,
 			why: `loaded on ${reel.name}, slot ${reel.slot}`,
 			href: `/line/${reel.lineId}/place/${reel.id}?slot=${reel.slot}`,
+			badge: null
+		};
+	const jar = await db
+		.selectFrom('pasteJar')
+		.innerJoin('paste', 'paste.id', 'pasteJar.pasteId')
+		.select(['pasteJar.id', 'pasteJar.lot', 'paste.name'])
+		.where('pasteJar.id', '=', code)
+		.executeTakeFirst();
+	if (jar)
+		return {
+			ok: true,
+			what: `Jar ${jar.id}`,
+			why: `${jar.name}, lot ${jar.lot}`,
+			href: `/paste?jar=${encodeURIComponent(jar.id)}`,
+			badge: null
+		};
+	const tool = await db
+		.selectFrom('stencilTool')
+		.innerJoin('stencil', 'stencil.id', 'stencilTool.stencilId')
+		.innerJoin('boardSide', 'boardSide.id', 'stencil.boardSideId')
+		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
+		.select(['stencilTool.code', 'stencilTool.place', 'boardRevision.name', 'boardRevision.revision', 'boardSide.side'])
+		.where('stencilTool.code', '=', code)
+		.executeTakeFirst();
+	if (tool)
+		return {
+			ok: true,
+			what: `Stencil ${tool.code}`,
+			why: `${tool.name} ${tool.revision}, ${tool.side}; ${tool.place}`,
+			href: `/stencils?code=${encodeURIComponent(tool.code)}`,
 			badge: null
 		};
 	const job = await db.selectFrom('job').select(['number', 'panels']).where('number', '=', code).executeTakeFirst();

@@ -1,0 +1,147 @@
+import { randomUUID } from 'node:crypto';
+import { readPasteTable, type PasteMapping } from '@keen-relay/core/inspection';
+import type { Issue } from '@keen-relay/core/judgement';
+import { quoteValue } from '@keen-relay/core/judgement';
+import { openingNames } from '$lib/model/openings.ts';
+import { Refusal, refuse } from '../answer.ts';
+import { boardSide } from '../db/boards.ts';
+import { db } from '../db/index.ts';
+import { ingest } from '../ingest/ingest.ts';
+import { plantNow } from '../line/clock.ts';
+import { logAction, type Actor } from '../people/log.ts';
+import { panelPads } from './run-readings.ts';
+
+export interface PasteImport {
+	unit: string;
+	runId: number;
+	text: string;
+	mapping: Record<string, string>;
+	heightUnit: 'um' | 'mm' | null;
+	check: boolean;
+}
+
+/** Reads paste inspection results from a table, with the columns as this unit has them, and brings them in through the same gate as a machine's messages.
+ * Pads are named by their number on the panel (from 1), or as the pages name them. With `check` nothing is kept.
+ */
+export async function importPasteResults(actor: Actor, given: PasteImport) {
+	const run = await db
+		.selectFrom('run')
+		.innerJoin('line', 'line.id', 'run.lineId')
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.select(['run.id', 'run.boardSideId', 'run.lineId', 'line.name as line', 'stencil.foilUm'])
+		.where('run.id', '=', given.runId)
+		.executeTakeFirst();
+	if (!run) return refuse('run', given.runId, 'There is no such run.');
+	const side = (await boardSide(run.boardSideId))!;
+	const station = await db
+		.selectFrom('station')
+		.select('name')
+		.where('lineId', '=', run.lineId)
+		.where('role', '=', 'pasteCheck')
+		.executeTakeFirst();
+	if (!station) return refuse('line', run.line, 'This line has no paste check.');
+	const known = await db.selectFrom('inspectionMapping').select('mapping').where('unit', '=', given.unit).executeTakeFirst();
+	const mapping = { ...known?.mapping, ...given.mapping } as PasteMapping;
+	const table = readPasteTable(given.text, mapping, run.foilUm);
+	const toUm = given.heightUnit === 'mm' ? 1000 : 1;
+	if (table.asks && given.heightUnit === null)
+		return {
+			kept: false as const,
+			asks: table.asks,
+			issues: table.issues,
+			titles: table.titles,
+			panels: 0,
+			rows: table.pad.length,
+			mapping
+		};
+	const pads = panelPads(side, run.foilUm);
+	const names = openingNames(side.apertures);
+	const indexOf = new Map<string, number>();
+	pads.forEach((pad, i) => {
+		indexOf.set(String(i + 1), i);
+		indexOf.set(pad.name.toLowerCase(), i);
+		if (i < names.length) indexOf.set(names[i]!.toLowerCase(), i);
+	});
+	const issues: Issue[] = [...table.issues];
+	const panels = new Map<string, number[]>();
+	table.pad.forEach((pad, row) => {
+		const at = indexOf.get(pad.toLowerCase());
+		if (at === undefined) {
+			if (issues.length < 200)
+				issues.push({
+					severity: 'error',
+					code: 'unknown_pad',
+					line: table.line[row]!,
+					field: 'pad_id',
+					value: quoteValue(pad),
+					message: `Line ${table.line[row]}: there is no pad "${pad}" on this panel; pads are 1 to ${pads.length}.`
+				});
+			return;
+		}
+		const rows = panels.get(table.panel[row]!);
+		if (rows) rows.push(row);
+		else panels.set(table.panel[row]!, [row]);
+	});
+	const incomplete = [...panels].filter(([, rows]) => rows.length < pads.length);
+	for (const [serial, rows] of incomplete.slice(0, 50))
+		issues.push({
+			severity: 'warning',
+			code: 'missing_pads',
+			field: 'pad_id',
+			value: serial,
+			message: `Panel ${serial}: ${pads.length - rows.length} of ${pads.length} pads are missing; it is left out, since a missing reading is never good.`
+		});
+	const whole = [...panels].filter(
+		([, rows]) =>
+			rows.length === pads.length &&
+			rows.every((r) => table.values.volumePct[r]! >= 0 && table.values.heightUm[r]! >= 0 && table.values.areaPct[r]! >= 0)
+	);
+	if (whole.length === 0)
+		throw new Refusal(
+			issues.length ? issues : [{ severity: 'error', code: 'nothing', field: 'file', value: '', message: 'No whole panel in this file.' }]
+		);
+	const summary = { asks: null, issues, titles: table.titles, panels: whole.length, rows: table.pad.length, mapping };
+	if (given.check) return { kept: false as const, ...summary };
+	const at = new Date(await plantNow()).toISOString();
+	const [bootId, fresh] = [randomUUID(), () => new Array<number>(pads.length)];
+	const lines = whole.map(([serial, rows], number) => {
+		const m = { volumePct: fresh(), heightUm: fresh(), areaPct: fresh(), offsetXUm: fresh(), offsetYUm: fresh() };
+		const bridgedPads: number[] = [];
+		for (const row of rows) {
+			const pad = indexOf.get(table.pad[row]!.toLowerCase())!;
+			for (const key of ['volumePct', 'heightUm', 'areaPct', 'offsetXUm', 'offsetYUm'] as const) {
+				const value = table.values[key][row]!;
+				m[key][pad] = Number((Number.isNaN(value) ? 0 : value * (key === 'heightUm' ? toUm : 1)).toFixed(2));
+			}
+			if (table.bridge[row]) bridgedPads.push(pad);
+		}
+		return JSON.stringify({
+			source: `${run.line}/${station.name}`,
+			bootId,
+			number,
+			at,
+			type: 'paste_inspection',
+			panel: serial,
+			...m,
+			...(bridgedPads.length ? { bridgedPads } : {})
+		});
+	});
+	const receipt = await ingest(lines.join('\n'));
+	for (const { line, reason } of receipt.quarantined)
+		issues.push({
+			severity: 'error',
+			code: 'refused',
+			field: 'panel_no',
+			value: whole[line - 1]?.[0] ?? '',
+			message: `Panel ${whole[line - 1]?.[0] ?? ''}: ${reason}.`
+		});
+	await db.transaction().execute(async (trx) => {
+		await trx
+			.insertInto('inspectionMapping')
+			.values({ unit: given.unit, mapping: JSON.stringify(mapping), setBy: actor.id, setAt: new Date(at) })
+			.onConflict((c) => c.column('unit').doUpdateSet({ mapping: JSON.stringify(mapping), setBy: actor.id, setAt: new Date(at) }))
+			.execute();
+		await logAction(trx, actor, 'results.import', `${receipt.accepted} panels from ${given.unit}`, null, run.lineId);
+	});
+	return { kept: true as const, accepted: receipt.accepted, ...summary };
+}

@@ -1,0 +1,155 @@
+import { readSensorLog, touchedBy, type SensorReport } from '@keen-relay/core/paste';
+import { db, type Db, type Trx } from '../db/index.ts';
+
+const H = 3_600_000;
+
+/** The latest reading of the room at a line, or anywhere where the line has no sensor of its own; null where none is fresh. */
+export async function roomNow(
+	nowMs: number,
+	lineId: number | null,
+	trx: Db | Trx = db
+): Promise<{ temperatureC: number; rhPct: number | null; name: string } | null> {
+	const rows = await trx
+		.selectFrom('sensorReading')
+		.innerJoin('sensor', 'sensor.id', 'sensorReading.sensorId')
+		.select(['sensor.name', 'sensor.lineId', 'sensorReading.temperatureC', 'sensorReading.rhPct', 'sensorReading.at'])
+		.where('sensor.kind', '=', 'room')
+		.where('sensorReading.at', '<=', new Date(nowMs))
+		.where('sensorReading.at', '>', new Date(nowMs - H / 2))
+		.orderBy('sensorReading.at', 'desc')
+		.limit(12)
+		.execute();
+	return rows.find((r) => r.lineId === lineId) ?? rows.find((r) => r.lineId === null) ?? null;
+}
+
+export interface SensorNow {
+	id: number;
+	name: string;
+	kind: 'fridge' | 'room' | 'store' | 'cabinet';
+	lineId: number | null;
+	calibratedOn: string | null;
+	lowC: number;
+	highC: number;
+	lowRhPct: number | null;
+	highRhPct: number | null;
+	readings: { atMs: number; temperatureC: number; rhPct: number | null }[];
+	report: SensorReport;
+}
+
+/** Sensors with their last hours and what was wrong in them. */
+export async function sensorsNow(nowMs: number, hours = 24, trx: Db | Trx = db): Promise<SensorNow[]> {
+	const sensors = await trx.selectFrom('sensor').selectAll().orderBy('kind').orderBy('id').execute();
+	if (sensors.length === 0) return [];
+	const rows = await trx
+		.selectFrom('sensorReading')
+		.selectAll()
+		.where('at', '>', new Date(nowMs - hours * H))
+		.where('at', '<=', new Date(nowMs))
+		.orderBy('at')
+		.execute();
+	return sensors.map((s) => {
+		const readings = rows
+			.filter((r) => r.sensorId === s.id)
+			.map((r) => ({ atMs: r.at.getTime(), temperatureC: r.temperatureC, rhPct: r.rhPct }));
+		return { ...s, readings, report: reportOf(s, readings) };
+	});
+}
+
+type Limits = Pick<SensorNow, 'kind' | 'lowC' | 'highC' | 'lowRhPct' | 'highRhPct'> & { graceMin: number; everyMin: number };
+
+function reportOf(s: Limits, readings: SensorNow['readings']): SensorReport {
+	return readSensorLog(
+		readings,
+		{
+			lowC: s.lowC,
+			highC: s.highC,
+			graceMin: s.graceMin,
+			neverBelowZero: s.kind === 'fridge',
+			...(s.lowRhPct === null ? {} : { lowRhPct: s.lowRhPct }),
+			...(s.highRhPct === null ? {} : { highRhPct: s.highRhPct })
+		},
+		Math.max(20, 3 * s.everyMin)
+	);
+}
+
+/** What a fridge's new readings mean for the jars in it: an excursion puts every jar that it touched in quarantine, once.
+ * Called in the transaction that keeps the readings.
+ */
+export async function holdTouchedJars(trx: Trx, sensorIds: readonly number[], nowMs: number): Promise<void> {
+	const fridges = await trx.selectFrom('sensor').selectAll().where('id', 'in', sensorIds).where('kind', '=', 'fridge').execute();
+	for (const fridge of fridges) {
+		const rows = await trx
+			.selectFrom('sensorReading')
+			.selectAll()
+			.where('sensorId', '=', fridge.id)
+			.where('at', '>', new Date(nowMs - 24 * H))
+			.orderBy('at')
+			.execute();
+		const { excursions } = reportOf(
+			fridge,
+			rows.map((r) => ({ atMs: r.at.getTime(), temperatureC: r.temperatureC, rhPct: r.rhPct }))
+		);
+		if (excursions.length === 0) continue;
+		const stays = await staysIn(trx, fridge.id);
+		for (const e of excursions)
+			for (const { jarId } of touchedBy(e, stays)) {
+				// From its begin on: the same excursion, grown longer, holds a jar only once.
+				const held = await trx
+					.selectFrom('pasteJarEvent')
+					.select('id')
+					.where('jarId', '=', jarId)
+					.where('kind', '=', 'excursion')
+					.where('at', '>=', new Date(e.fromMs))
+					.where('at', '<=', new Date(e.toMs))
+					.executeTakeFirst();
+				if (held) continue;
+				await trx
+					.insertInto('pasteJarEvent')
+					.values({
+						jarId,
+						kind: 'excursion',
+						at: new Date(e.toMs),
+						enteredAt: new Date(nowMs),
+						personId: null,
+						source: `Sensors/${fridge.name}`,
+						stirred: null,
+						byMeans: null,
+						grams: null,
+						stencilToolId: null,
+						lineId: null,
+						runId: null,
+						airC: e.worst,
+						ofEvent: null,
+						note: `${e.kind === 'high' ? 'too warm' : e.kind === 'low' ? 'too cold' : 'below freezing'}: ${e.worst.toFixed(1)} °C`
+					})
+					.execute();
+			}
+	}
+}
+
+/** When each jar stood in a fridge: from each time it was put in until it was taken out. */
+async function staysIn(trx: Trx, fridgeId: number): Promise<{ jarId: string; fromMs: number; toMs: number | null }[]> {
+	const rows = await trx
+		.selectFrom('pasteJarEvent')
+		.innerJoin('pasteJar', 'pasteJar.id', 'pasteJarEvent.jarId')
+		.select(['pasteJarEvent.jarId', 'pasteJarEvent.kind', 'pasteJarEvent.at'])
+		.where('pasteJar.fridgeId', '=', fridgeId)
+		.where('pasteJarEvent.kind', 'in', ['store_cold', 'return_cold', 'take_out', 'discard'])
+		.orderBy('pasteJarEvent.at')
+		.orderBy('pasteJarEvent.id')
+		.execute();
+	const stays: { jarId: string; fromMs: number; toMs: number | null }[] = [];
+	const open = new Map<string, { jarId: string; fromMs: number; toMs: number | null }>();
+	for (const { jarId, kind, at } of rows) {
+		if (kind === 'store_cold' || kind === 'return_cold') {
+			const stay = { jarId, fromMs: at.getTime(), toMs: null };
+			stays.push(stay);
+			open.set(jarId, stay);
+		} else {
+			const stay = open.get(jarId);
+			if (stay) stay.toMs = at.getTime();
+			open.delete(jarId);
+		}
+	}
+	return stays;
+}

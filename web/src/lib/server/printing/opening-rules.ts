@@ -1,0 +1,119 @@
+import {
+	applyRules,
+	checkRule,
+	DEFAULT_TRANSFER,
+	fitTransfer,
+	openingsCsv,
+	STENCIL_RULES,
+	writePasteLayer,
+	type StencilRules,
+	type TransferGroup,
+	type TransferModel
+} from '@keen-relay/core/stencil';
+import { mean } from '@keen-relay/core/numerics';
+import { refuse } from '../answer.ts';
+import { boardSide } from '../db/boards.ts';
+import { announce, db, type Db, type Trx } from '../db/index.ts';
+import { plantNow } from '../line/clock.ts';
+import { logAction, type Actor } from '../people/log.ts';
+import { inspectedPanels, signatureRun } from '../paste-check/run-readings.ts';
+
+/** Rules by class that hold now; the values to start from where nobody has set any. */
+export async function currentRules(trx: Db | Trx = db): Promise<{ revision: number | null; rules: StencilRules }> {
+	const row = await trx.selectFrom('openingRules').select(['revision', 'rules']).orderBy('revision', 'desc').executeTakeFirst();
+	return row ?? { revision: null, rules: STENCIL_RULES };
+}
+
+export async function keepRules(actor: Actor, rules: StencilRules, note: string): Promise<{ revision: number }> {
+	for (const [padClass, rule] of Object.entries(rules)) checkRule(padClass, rule);
+	const at = new Date(await plantNow());
+	return db.transaction().execute(async (trx) => {
+		const revision = ((await currentRules(trx)).revision ?? 0) + 1;
+		await trx
+			.insertInto('openingRules')
+			.values({ revision, rules: JSON.stringify(rules), note, createdBy: actor.id, createdAt: at })
+			.execute();
+		await logAction(trx, actor, 'openingRules.set', `revision ${revision}${note ? `: ${note}` : ''}`);
+		await announce(trx, 'boards');
+		return { revision };
+	});
+}
+
+/** The plant's transfer curve: its own fit, or the model's values to start from. */
+export async function currentModel(trx: Db | Trx = db): Promise<TransferModel> {
+	const row = await trx.selectFrom('transferFit').select('model').orderBy('revision', 'desc').executeTakeFirst();
+	return row?.model ?? DEFAULT_TRANSFER;
+}
+
+/** The openings of a side as they are ordered: under the rules of the plant. */
+export async function orderedOpenings(sideId: number) {
+	const side = (await boardSide(sideId)) ?? refuse('side', sideId, 'There is no such board side.');
+	const { revision, rules } = await currentRules();
+	return { side, revision, openings: applyRules(side.apertures, rules) };
+}
+
+export async function modifiedLayer(sideId: number): Promise<{ name: string; gerber: string; csv: string }> {
+	const { side, revision, openings } = await orderedOpenings(sideId);
+	const name = `${side.name} ${side.revision} ${side.side} stencil openings, rules ${revision ?? 0}`;
+	const stencil = await db
+		.selectFrom('stencil')
+		.select('foilUm')
+		.where('boardSideId', '=', sideId)
+		.where('status', '=', 'released')
+		.executeTakeFirst();
+	return { name, gerber: writePasteLayer(openings, { side: side.side, name }), csv: openingsCsv(openings, stencil?.foilUm ?? 100) };
+}
+
+/** Mean efficiency by size of opening in a run's readings: what the curve is fitted to. */
+export async function measuredGroups(runId: number): Promise<TransferGroup[]> {
+	const run = await signatureRun(runId, (await inspectedPanels(runId)).slice(-60));
+	if (!run) return [];
+	const n = run.pads.length;
+	const groups = new Map<string, { areaRatio: number[]; volumes: number[]; pads: number }>();
+	run.pads.forEach((pad, p) => {
+		const key = pad.areaRatio.toFixed(2);
+		const g = groups.get(key) ?? { areaRatio: [], volumes: [], pads: 0 };
+		groups.set(key, g);
+		g.areaRatio.push(pad.areaRatio);
+		g.pads++;
+		for (let m = 0; m < run.panels.length; m++) {
+			const v = run.volumePct[m * n + p]!;
+			if (v === v) g.volumes.push(v / 100);
+		}
+	});
+	return [...groups.values()]
+		.filter((g) => g.volumes.length > 0)
+		.map((g) => ({ areaRatio: mean(g.areaRatio), efficiency: mean(g.volumes), pads: g.pads }))
+		.sort((a, b) => a.areaRatio - b.areaRatio);
+}
+
+/** Fits the plant's curve to a run and keeps it; refused where the run cannot show it. */
+export async function keepFit(actor: Actor, runId: number) {
+	const groups = await measuredGroups(runId);
+	if (groups.length === 0) return refuse('run', runId, 'This run has no pad readings to fit.');
+	const fit = fitTransfer(groups, await currentModel());
+	if (!fit.identifiable) return refuse('run', runId, fit.statement);
+	const at = new Date(await plantNow());
+	const run = await db.selectFrom('run').select('boardSideId').where('id', '=', runId).executeTakeFirstOrThrow();
+	return db.transaction().execute(async (trx) => {
+		const last = await trx
+			.selectFrom('transferFit')
+			.select(({ fn }) => fn.max('revision').as('n'))
+			.executeTakeFirst();
+		const revision = (last?.n ?? 0) + 1;
+		await trx
+			.insertInto('transferFit')
+			.values({
+				revision,
+				model: JSON.stringify(fit.model),
+				fit: JSON.stringify(fit),
+				boardSideId: run.boardSideId,
+				createdBy: actor.id,
+				createdAt: at
+			})
+			.execute();
+		await logAction(trx, actor, 'transfer.fit', fit.statement);
+		await announce(trx, 'boards');
+		return { revision, fit };
+	});
+}

@@ -1,0 +1,196 @@
+import { panelGeometry } from '@keen-relay/core/artwork';
+import type { Issue } from '@keen-relay/core/judgement';
+import { judgeTension, refusesStencil, type StencilMakeUp } from '@keen-relay/core/printing';
+import { Refusal, refuse } from '../answer.ts';
+import { boardSide } from '../db/boards.ts';
+import { announce, db, type Db, type Trx } from '../db/index.ts';
+import { plantNow } from '../line/clock.ts';
+import { logAction, type Actor } from '../people/log.ts';
+
+/** Stencils as things: where each is, what it prints, how often it has, and how it stands. */
+export async function stencilTools(sideId: number | null = null, trx: Db | Trx = db) {
+	const rows = await trx
+		.selectFrom('stencilTool')
+		.innerJoin('stencil', 'stencil.id', 'stencilTool.stencilId')
+		.innerJoin('boardSide', 'boardSide.id', 'stencil.boardSideId')
+		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
+		.selectAll('stencilTool')
+		.select([
+			'stencil.revision as design',
+			'stencil.foilUm',
+			'stencil.boardSideId',
+			'boardSide.side',
+			'boardRevision.name as board',
+			'boardRevision.revision'
+		])
+		.$if(sideId !== null, (q) => q.where('stencil.boardSideId', '=', sideId!))
+		.orderBy('stencilTool.code')
+		.execute();
+	if (rows.length === 0) return [];
+	const ids = rows.map((r) => r.id);
+	const [events, prints] = await Promise.all([
+		trx.selectFrom('stencilToolEvent').selectAll().where('stencilToolId', 'in', ids).orderBy('at', 'desc').orderBy('id', 'desc').execute(),
+		trx
+			.selectFrom('run')
+			.innerJoin('panelPass', 'panelPass.runId', 'run.id')
+			.innerJoin('print', 'print.passId', 'panelPass.id')
+			.select(({ fn }) => ['run.stencilToolId', fn.countAll<number>().as('n'), fn.max('print.printedAt').as('last')])
+			.where('run.stencilToolId', 'in', ids)
+			.groupBy('run.stencilToolId')
+			.execute()
+	]);
+	return rows.map((row) => {
+		const own = events.filter((e) => e.stencilToolId === row.id);
+		const tension = own.find((e) => e.kind === 'measure')?.tension ?? [];
+		const mount = own.find((e) => e.kind === 'mount' || e.kind === 'unmount');
+		const cleaned = own.find((e) => e.kind === 'clean')?.at ?? null;
+		const used = prints.find((p) => p.stencilToolId === row.id);
+		return {
+			...row,
+			prints: used?.n ?? 0,
+			cleanedAt: cleaned,
+			tension,
+			tensionVerdict: judgeTension(tension),
+			mountedOn: mount?.kind === 'mount' ? mount.lineId : null,
+			events: own.slice(0, 12).map(({ id, kind, at, note }) => ({ id, kind, at, note }))
+		};
+	});
+}
+
+export type StencilToolNow = Awaited<ReturnType<typeof stencilTools>>[number];
+
+function makeUpOf(tool: StencilToolNow): StencilMakeUp {
+	return {
+		code: tool.code,
+		board: tool.board,
+		revision: tool.revision,
+		side: tool.side,
+		circuits: tool.circuits,
+		fiducials: tool.fiducials,
+		foilUm: tool.foilUm,
+		state: tool.state,
+		damage: tool.damage
+	};
+}
+
+/** What a line's stencil has to be for a board side. */
+async function jobOf(sideId: number, foilUm: number | null) {
+	const side = (await boardSide(sideId)) ?? refuse('side', sideId, 'There is no such board side.');
+	const panel = panelGeometry(side, side.panel, side.side);
+	return { board: side.name, revision: side.revision, side: side.side, circuits: panel.origins.length, fiducials: panel.fiducials, foilUm };
+}
+
+export async function keepStencilTool(actor: Actor, given: { code: string; stencilId: number; place: string; measuredUm: number | null }) {
+	const at = new Date(await plantNow());
+	const design = await db.selectFrom('stencil').selectAll().where('id', '=', given.stencilId).executeTakeFirst();
+	if (!design) return refuse('stencilId', given.stencilId, 'There is no such stencil design.');
+	const job = await jobOf(design.boardSideId, design.foilUm);
+	return db.transaction().execute(async (trx) => {
+		const row = await trx
+			.insertInto('stencilTool')
+			.values({
+				code: given.code,
+				stencilId: given.stencilId,
+				place: given.place,
+				measuredUm: given.measuredUm,
+				damage: null,
+				circuits: job.circuits,
+				fiducials: JSON.stringify(job.fiducials),
+				madeBy: actor.id,
+				madeAt: at
+			})
+			.returning('id')
+			.executeTakeFirstOrThrow();
+		await logAction(trx, actor, 'stencilTool.keep', `${given.code}, ${job.board} ${job.revision} ${job.side}`);
+		await announce(trx, 'boards');
+		return row;
+	});
+}
+
+/** Mounts, cleans, moves, damages, repairs or scraps a stencil. Mounting the wrong one is refused with every reason. */
+export async function reportStencilTool(
+	actor: Actor,
+	id: number,
+	{
+		kind,
+		lineId,
+		note
+	}: { kind: 'mount' | 'unmount' | 'clean' | 'move' | 'damage' | 'repair' | 'scrap'; lineId?: number | undefined; note: string }
+) {
+	const at = new Date(await plantNow());
+	const tool = (await stencilTools()).find((t) => t.id === id) ?? refuse('stencil', id, 'There is no such stencil.');
+	const run = kind === 'mount' ? await runToMount(tool, lineId) : null;
+	if ((kind === 'move' || kind === 'damage') && note === '')
+		refuse('note', '', kind === 'move' ? 'Say where it is now.' : 'Say what is damaged.');
+	return db.transaction().execute(async (trx) => {
+		await trx
+			.insertInto('stencilToolEvent')
+			.values({ stencilToolId: id, kind, at, personId: actor.id, lineId: lineId ?? null, note: note || null, tension: null })
+			.execute();
+		if (kind === 'move') await trx.updateTable('stencilTool').set({ place: note }).where('id', '=', id).execute();
+		if (kind === 'damage') await trx.updateTable('stencilTool').set({ state: 'blocked', damage: note }).where('id', '=', id).execute();
+		if (kind === 'repair') await trx.updateTable('stencilTool').set({ state: 'usable', damage: null }).where('id', '=', id).execute();
+		if (kind === 'scrap')
+			await trx
+				.updateTable('stencilTool')
+				.set({ state: 'scrapped', damage: note || tool.damage })
+				.where('id', '=', id)
+				.execute();
+		if (run) await trx.updateTable('run').set({ stencilToolId: id }).where('id', '=', run.id).execute();
+		await logAction(
+			trx,
+			actor,
+			kind === 'mount' || kind === 'unmount' ? 'stencilTool.mount' : 'stencilTool.keep',
+			`${tool.code}: ${kind}`,
+			null,
+			lineId ?? null
+		);
+		await announce(trx, 'boards');
+		await announce(trx, 'line');
+		return { id };
+	});
+}
+
+async function runToMount(tool: StencilToolNow, lineId: number | undefined) {
+	if (!lineId) return refuse('lineId', '', `Say on which line ${tool.code} is mounted.`);
+	const run = await db
+		.selectFrom('run')
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.select(['run.id', 'run.boardSideId', 'stencil.foilUm'])
+		.where('run.lineId', '=', lineId)
+		.where('run.endedAt', 'is', null)
+		.executeTakeFirst();
+	if (!run) return refuse('lineId', lineId, 'This line has no run: start the job first.');
+	const reasons = refusesStencil(makeUpOf(tool), await jobOf(run.boardSideId, run.foilUm));
+	if (tool.tensionVerdict.level === 'stopped')
+		reasons.push({ code: 'tension', why: `${tool.code}: ${tool.tensionVerdict.statement}`, fix: 'Take another stencil' });
+	if (reasons.length)
+		throw new Refusal(
+			reasons.map((r): Issue => ({ severity: 'error', code: r.code, field: 'stencil', value: tool.code, message: `${r.why} ${r.fix}.` }))
+		);
+	return run;
+}
+
+export async function measureTension(actor: Actor, id: number, readings: { x: number; y: number; nPerCm: number }[]) {
+	const at = new Date(await plantNow());
+	const tool = await db.selectFrom('stencilTool').select('code').where('id', '=', id).executeTakeFirst();
+	if (!tool) return refuse('stencil', id, 'There is no such stencil.');
+	const verdict = judgeTension(readings);
+	await db.transaction().execute(async (trx) => {
+		await trx
+			.insertInto('stencilToolEvent')
+			.values({
+				stencilToolId: id,
+				kind: 'measure',
+				at,
+				personId: actor.id,
+				lineId: null,
+				note: verdict.statement,
+				tension: JSON.stringify(readings)
+			})
+			.execute();
+		await logAction(trx, actor, 'stencilTool.keep', `${tool.code}: tension measured`);
+		await announce(trx, 'boards');
+	});
+	return { verdict };
+}

@@ -1,0 +1,21 @@
+import { bodies } from '$lib/api/bodies.ts';
+import { answer, readJson } from '$lib/server/answer.ts';
+import { plantNow } from '$lib/server/line/clock.ts';
+import { jarsNow, receiveJar } from '$lib/server/paste/jars.ts';
+import { authorize, requireAnybody } from '$lib/server/people/access.ts';
+
+/** Jars that are not gone, with state, governing clock and next needed action. */
+export async function GET({ locals }) {
+	return answer(async () => {
+		requireAnybody(locals);
+		return (await jarsNow(await plantNow())).map(({ facts, status }) => ({ ...facts, ...status }));
+	});
+}
+
+/** Receives a sealed jar. */
+export async function POST(event) {
+	return answer(async () => {
+		const actor = await authorize(event, 'jar.receive');
+		return receiveJar(actor, await readJson(event, bodies.jar));
+	}, 201);
+}
