@@ -272,6 +272,11 @@ export function ended(child) {
 	return new Promise((resolve) => child.once('exit', (code) => resolve(code ?? 1)));
 }
 
+/** Faults that the demo's running lines have on request: which line, station and kind, and how strong. */
+export function demoFaults() {
+	return JSON.stringify(JSON.parse(readFileSync(join(ROOT, 'demo/plant.json'), 'utf8')).faults);
+}
+
 /** What makes an empty server the demo's plant: its name, its first lead, and the badges that the sign-in page shows. */
 export function demoPlant() {
 	const { plant, people } = JSON.parse(readFileSync(join(ROOT, 'demo/plant.json'), 'utf8'));

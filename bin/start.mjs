@@ -1,7 +1,19 @@
 // npm start: everything that a running plant needs, in order, each step said. Ctrl-C stops all of it.
 import { createServer } from 'node:net';
 import { networkInterfaces } from 'node:os';
-import { demoPlant, ended, ensureBuild, ensurePackages, fail, say, settings, startPostgres, startProgram, startServer } from './lib.mjs';
+import {
+	demoFaults,
+	demoPlant,
+	ended,
+	ensureBuild,
+	ensurePackages,
+	fail,
+	say,
+	settings,
+	startPostgres,
+	startProgram,
+	startServer
+} from './lib.mjs';
 
 const args = process.argv.slice(2);
 const open = args.includes('--host') || Boolean(process.env.HOST);
@@ -45,7 +57,12 @@ children.push(server);
 server.once('exit', (code) => !stopping && (console.error(`The server stopped (code ${code}).`), void stop(1)));
 
 const { machineToken } = await settings();
-const client = { BASE_URL: `http://127.0.0.1:${port}`, ORIGIN: origin, MACHINE_TOKEN: machineToken };
+const client = {
+	BASE_URL: `http://127.0.0.1:${port}`,
+	ORIGIN: origin,
+	MACHINE_TOKEN: machineToken,
+	FAULTS: process.env.FAULTS ?? demoFaults()
+};
 const loader = startProgram('demo/src/load.ts', client);
 children.push(loader);
 if ((await ended(loader)) !== 0 && !stopping) console.error('The demo factory could not be loaded; the application runs without it.');

@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
+	demoFaults,
 	demoPlant,
 	ended,
 	ensureBuild,
@@ -43,7 +44,14 @@ try {
 	const baseUrl = `http://127.0.0.1:${port}`;
 	children.push(await startServer({ databaseUrl: postgres.url(database), port, origin: baseUrl, env: demoPlant() }));
 	const { machineToken } = await settings();
-	const client = { BASE_URL: baseUrl, ORIGIN: baseUrl, MACHINE_TOKEN: machineToken, DEMO_SCALE: '0.25', DEMO_RATE: '60' };
+	const client = {
+		BASE_URL: baseUrl,
+		ORIGIN: baseUrl,
+		MACHINE_TOKEN: machineToken,
+		DEMO_SCALE: '0.25',
+		DEMO_RATE: '60',
+		FAULTS: demoFaults()
+	};
 	if ((await ended(startProgram('demo/src/load.ts', client))) !== 0) throw new Error('the demo factory could not be loaded');
 	children.push(startProgram('devices/src/main.ts', client));
 	const browserFile = join(scratch, 'browser.json');

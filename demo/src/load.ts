@@ -11,6 +11,7 @@ import { profilerLog } from '@keen-relay/devices/profiler';
 import type { Trouble, Work } from '@keen-relay/devices/work';
 import { BOARDS, type DemoBoard } from './boards.ts';
 import { LINES } from './factory-line.ts';
+import { equip, fillFridge, pastReadings, releasePrinting, shelve } from './print-cell.ts';
 import { NOTES, pastRuns, RAW_DAYS, RECIPES, type PastRun } from './history.ts';
 
 // Loads the invented factory into an empty plant, through the public API only: people, lines, boards from their files, what is released for
@@ -20,6 +21,9 @@ const origin = process.env.ORIGIN ?? base;
 const machines = new MachineApi(base, process.env.MACHINE_TOKEN ?? '');
 /** A small factory for tests: fewer panels a shift, the same path. */
 const SCALE = Number(process.env.DEMO_SCALE ?? 1);
+
+/** Faults that the running lines have, as asked for. */
+const FAULTS = JSON.parse(process.env.FAULTS ?? '[]') as { line: string; station: string; kind: Trouble['kind']; strength: number }[];
 
 const PEOPLE = (
 	JSON.parse(readFileSync(new URL('../plant.json', import.meta.url), 'utf8')) as {
@@ -61,6 +65,8 @@ interface KeptBoard {
 	board: DemoBoard;
 	revisionId: number;
 	sides: Partial<Record<'top' | 'bottom', number>>;
+	/** Stencils in the library, by side. */
+	stencils: Partial<Record<'top' | 'bottom', number>>;
 }
 
 interface Plant {
@@ -91,7 +97,8 @@ async function main(): Promise<void> {
 	const engineer = await new Person('basil').signIn('2002');
 	const technician = await new Person('anwen').signIn('2001');
 	const boards = new Map<string, KeptBoard>();
-	for (const board of BOARDS) boards.set(board.key, await keepBoard(engineer, board));
+	await equip(engineer);
+	for (const board of BOARDS) boards.set(board.key, await keepBoard(engineer, technician, board));
 	const plant: Plant = { lead, engineer, technician, lines, boards, today, timeZone };
 	for (const key of Object.keys(RECIPES)) await releaseFor(plant, key);
 
@@ -150,6 +157,7 @@ async function build(
 	const lineId = lines[run.line]!;
 	const sideId = boards.get(run.board)!.sides[run.side]!;
 	const { id: runId } = await lead.send<{ id: number }>('POST', '/api/v1/runs', { jobId: job.id, sideId, lineId });
+	await lead.send('POST', `/api/v1/stencil-tools/${boards.get(run.board)!.stencils[run.side]!}/events`, { kind: 'mount', lineId });
 	const { work, stations } = await machines.work(lineId, null);
 	if (!work || !('pads' in work)) throw new Error(`${job.number} has no work`);
 	const part: Work = { ...work, panels };
@@ -225,6 +233,11 @@ async function startToday(plant: Plant, firstNumber: number): Promise<void> {
 		{ line: 2, board: 'rowing-torque', panels: 24, soFar: 8, from: '08:30' }
 	];
 	let endMs = 0;
+	const morningMs = instantOf(today, '08:15', timeZone);
+	await setClock(lead, morningMs);
+	await fillFridge(plant.technician, plant.technician, morningMs, 1);
+	pastReadings(morningMs, (message) => machines.enqueue(message));
+	await sendAll();
 	for (const [i, entry] of open.entries()) {
 		const startMs = instantOf(today, entry.from, timeZone);
 		await setClock(lead, startMs);
@@ -235,7 +248,14 @@ async function startToday(plant: Plant, firstNumber: number): Promise<void> {
 			panels: entry.panels
 		});
 		const soFar = Math.max(SCALE < 1 ? 6 : 0, Math.round(entry.soFar * SCALE));
-		endMs = Math.max(endMs, (await build(plant, { ...entry, side, daysBack: 0 }, job, startMs, soFar)).endMs);
+		const troubles = FAULTS.filter((f) => f.line === LINES[entry.line]!.name).map(({ station, kind, strength }) => ({
+			station,
+			kind,
+			strength,
+			fromMin: -60,
+			toMin: 6000
+		}));
+		endMs = Math.max(endMs, (await build(plant, { ...entry, side, daysBack: 0, troubles }, job, startMs, soFar)).endMs);
 	}
 	const boardRevisionId = boards.get('tram-door')!.revisionId;
 	await createJob(engineer, { number: `J-${firstNumber + open.length}`, boardRevisionId, panels: 150 });
@@ -250,8 +270,11 @@ function pinOf(badge: string): string {
 	return person.pin;
 }
 
+/** Numbers on the frames of the stencils, in the order in which they were bought. */
+let frames = 0;
+
 /** Brings a board in from its files, side by side, and sets its panel. */
-async function keepBoard(engineer: Person, board: DemoBoard): Promise<KeptBoard> {
+async function keepBoard(engineer: Person, technician: Person, board: DemoBoard): Promise<KeptBoard> {
 	const sides: KeptBoard['sides'] = {};
 	let revisionId = 0;
 	for (const side of board.bottom ? (['top', 'bottom'] as const) : (['top'] as const)) {
@@ -279,9 +302,12 @@ async function keepBoard(engineer: Person, board: DemoBoard): Promise<KeptBoard>
 	const layout = { rows, columns, pitchXMm: board.widthMm + gapMm, pitchYMm: board.heightMm + gapMm, railMm, fiducials: [] };
 	const fiducials = cornerFiducials(panelGeometry(board, layout), railMm);
 	await engineer.send('PUT', `/api/v1/sides/${sides.top}/panel`, { ...layout, fiducials });
-	for (const sideId of Object.values(sides))
-		await engineer.send('POST', '/api/v1/stencils', { sideId, foilUm: board.foilUm, wall: 'laser' });
-	return { board, revisionId, sides };
+	const stencils: KeptBoard['stencils'] = {};
+	for (const [side, sideId] of Object.entries(sides)) {
+		const { id } = await engineer.send<{ id: number }>('POST', '/api/v1/stencils', { sideId, foilUm: board.foilUm, wall: 'laser' });
+		stencils[side as 'top' | 'bottom'] = await shelve(technician, `S-0${String(++frames).padStart(2, '0')}`, id, board.foilUm);
+	}
+	return { board, revisionId, sides, stencils };
 }
 
 /** Program, recipe and a measured profile of a side on a line. */
@@ -292,6 +318,15 @@ async function releaseFor({ engineer, technician, lines, boards }: Plant, key: s
 	const sideId = sides[side]!;
 	const recipe = RECIPES[key]!;
 	await engineer.send('POST', '/api/v1/programs', { sideId, lineId });
+	const panel = panelGeometry(board, {
+		...board.panel,
+		pitchXMm: board.widthMm + board.panel.gapMm,
+		pitchYMm: board.heightMm + board.panel.gapMm,
+		fiducials: []
+	});
+	// A two-sided board carries its first side's parts below: its pins are set by hand where they are free.
+	const middle = board.bottom ? [] : [0.3, 0.7].map((share) => ({ x: panel.widthMm * share, y: panel.heightMm / 2 }));
+	await releasePrinting(engineer, sideId, lineId, panel, middle);
 	await engineer.send('POST', '/api/v1/recipes', { sideId, lineId, pasteId: 1, ...recipe });
 	const geometry = await engineer.send<{ parts: BoardPart[] }>('GET', `/api/v1/sides/${sideId}/geometry`);
 	const oven = LINES[Number(line)]!.stations.find((station) => station.role === 'oven')!.spec as { oven: Oven };

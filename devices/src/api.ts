@@ -1,4 +1,5 @@
 import type { Sent } from './message.ts';
+import type { SensorInfo } from './sensors.ts';
 import type { KnownWork, StationInfo, Work } from './work.ts';
 
 const BATCH_BYTES = 4e6;
@@ -31,6 +32,7 @@ export class MachineApi {
 	}
 
 	lines = () => this.get<{ id: number; name: string }[]>('/api/v1/lines');
+	sensors = () => this.get<SensorInfo[]>('/api/v1/sensors');
 	clock = () => this.get<{ now: string; rate: number }>('/api/v1/clock');
 	work = (lineId: number, known: number | null) =>
 		this.get<{ work: Work | KnownWork | null; stations: StationInfo[] }>(

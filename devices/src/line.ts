@@ -75,8 +75,10 @@ export class Line {
 	}
 
 	/** What the server has to say about the run that the line builds. */
-	hear({ panels, serials }: Pick<KnownWork, 'panels' | 'serials'>): void {
+	hear({ panels, serials, jar, cured }: Pick<KnownWork, 'panels' | 'serials' | 'jar' | 'cured'>): void {
 		if (!this.#printer) return;
+		if (jar !== undefined) this.#printer.jar = jar;
+		if (cured) this.#printer.cured = new Set(cured);
 		this.#printer.panels = panels;
 		this.#printer.bring(serials ?? []);
 	}

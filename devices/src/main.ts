@@ -1,11 +1,20 @@
 import { randomUUID } from 'node:crypto';
 import { Away, MachineApi } from './api.ts';
 import { Line } from './line.ts';
-import type { KnownWork, StationInfo, Work } from './work.ts';
+import { Sensor } from './sensors.ts';
+import type { KnownWork, StationInfo, Trouble, Work } from './work.ts';
 
 // The simulated lines as a program: asks the server what to build and what time it is, steps the machines, sends what they report.
 // While the server or its database is away the machines go on by the last known clock and keep their messages in order.
 const api = new MachineApi(process.env.BASE_URL ?? 'http://127.0.0.1:4173', process.env.MACHINE_TOKEN ?? '');
+/** Faults on request: which line and station, which kind, how strong (1 begins to show, 1.5 is plain), from how many minutes after a run's start. */
+const FAULTS = JSON.parse(process.env.FAULTS ?? '[]') as {
+	line: string;
+	station: string;
+	kind: Trouble['kind'];
+	strength: number;
+	fromMin?: number;
+}[];
 const TICK_MS = 500;
 /** Simulated in one tick at the most: a long pause is made up in steps. */
 const MOST_A_TICK_MS = 10 * 60 * 1000;
@@ -53,19 +62,40 @@ function build(name: string, stations: StationInfo[], work: Work): Line {
 		seed: work.runId + 1000 * work.printed,
 		startMs: plantNow() - 1000,
 		bootId: randomUUID(),
-		out: (message) => api.enqueue(message)
+		out: (message) => api.enqueue(message),
+		troubles: FAULTS.filter((f) => f.line === name).map(({ station, kind, strength, fromMin = 0 }) => ({
+			station,
+			kind,
+			strength,
+			fromMs: plantNow() + fromMin * 60_000,
+			toMs: Infinity
+		}))
 	});
+}
+
+const sensors = new Map<string, Sensor>();
+
+/** Sensors report from now on; one that was added meanwhile joins in. */
+async function hearSensors(): Promise<void> {
+	for (const info of await api.sensors())
+		if (!sensors.has(info.name))
+			sensors.set(
+				info.name,
+				new Sensor(info, 900 + sensors.size, Math.ceil(plantNow() / 60_000) * 60_000, randomUUID(), (m) => api.enqueue(m))
+			);
 }
 
 function step(): void {
 	const nowMs = plantNow();
 	const hold = api.waitingBytes > HOLD_AT_BYTES;
+	for (const sensor of sensors.values()) sensor.runTo(nowMs);
 	for (const { line, draining } of running.values()) line.runTo(Math.min(nowMs, line.nowMs + MOST_A_TICK_MS), !draining && !hold);
 }
 
 async function tick(): Promise<void> {
 	await readClock();
 	for (const { id, name } of await api.lines()) await hearWork(id, name);
+	await hearSensors();
 	step();
 	for (const { line, reason } of await api.flush()) console.error(`simulated line: message ${line} of the batch was put aside: ${reason}`);
 }

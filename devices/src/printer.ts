@@ -1,5 +1,6 @@
 import type { Random } from '@keen-relay/core/numerics';
 import type { Sender } from './message.ts';
+import { CAUSE_OF_FAULT } from './fault-causes.ts';
 import { PRINT_FAULTS, PrintPhysics, type Deposits, type PhysicsPad, type PrintFault, type Stroke } from './print-physics.ts';
 import { Station } from './station.ts';
 import type { SimPanel, Trouble, Work } from './work.ts';
@@ -18,6 +19,10 @@ export class Printer extends Station {
 	readonly #serials: string[] | null;
 	readonly #seen = new Set<string>();
 	panels: number;
+	/** The jar that the next top-up comes from. */
+	jar: string | null;
+	/** Codes of the causes that were acted on. */
+	cured = new Set<string>();
 	#sinceWipe = 0;
 	#sinceTopup = 0;
 	#beadG = 0;
@@ -36,6 +41,7 @@ export class Printer extends Station {
 		super(sender, random, handOn, troubles);
 		this.#made = work.printed;
 		this.panels = work.panels;
+		this.jar = work.jar ?? null;
 		this.#serials = work.serials && [];
 		this.bring(work.serials ?? []);
 		const delivered = work.pads.reduce((sum, pad) => sum + pad.areaMm2, 0) * work.circuits * work.foilUm * 0.93;
@@ -113,8 +119,7 @@ export class Printer extends Station {
 		const grams = Math.round(BEAD.fullG - this.#beadG);
 		this.#beadG = BEAD.fullG;
 		this.#sinceTopup = 0;
-		const jar = this.work.jar ?? null;
-		if (jar) this.sender.send(nowMs, 'paste_loaded', { runId: this.work.runId, jar, grams });
+		if (this.jar) this.sender.send(nowMs, 'paste_loaded', { runId: this.work.runId, jar: this.jar, grams });
 	}
 
 	/** What the camera reads: the stencil's marks, and the board's, moved, turned, stretched and read with a few µm of noise. */
@@ -138,7 +143,7 @@ export class Printer extends Station {
 
 	#faults(nowMs: number): PrintFault[] {
 		const faults = PRINT_FAULTS.flatMap((kind) => {
-			const strength = this.trouble(kind, nowMs);
+			const strength = this.cured.has(CAUSE_OF_FAULT[kind]) ? 0 : this.trouble(kind, nowMs);
 			return strength > 0 ? [{ kind, strength }] : [];
 		});
 		const dry = this.trouble('dryPaste', nowMs);

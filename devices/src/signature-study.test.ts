@@ -1,7 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { causeStatistic, CAUSES, explainResiduals, findSignatures, followUp, reopens } from '@keen-relay/core/inspection';
 import { PRINT_FAULTS } from './print-physics.ts';
-import { CAUSE_OF_FAULT, LOCAL_FAULTS, study, studyRun } from './signature-study.ts';
+import { CAUSE_OF_FAULT, LOCAL_FAULTS } from './fault-causes.ts';
+import { study, studyRun } from './signature-study.ts';
 
 // The full study, 400 seeds a cause, stands in the bench; here 60, as the sample that must hold on every change.
 const SEEDS = 60;

@@ -37,6 +37,10 @@ export interface Work {
 /** What the server says to a line that knows its run already. */
 export interface KnownWork {
 	runId: number;
+	/** Causes that somebody has acted on: the simulated machine is mended then. */
+	cured?: string[];
+	/** The jar that stands open at the printer now.  */
+	jar?: string | null;
 	ended: boolean;
 	panels: number;
 	serials: string[] | null;

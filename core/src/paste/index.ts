@@ -2,6 +2,7 @@ export * from './abandon.ts';
 export * from './air.ts';
 export * from './bead.ts';
 export * from './jar.ts';
+export * from './judge.ts';
 export * from './pick.ts';
 export * from './powder.ts';
 export * from './pull-plan.ts';

@@ -371,3 +371,35 @@ function nextAction(s: Fold, first: JarStatus['clocks'][number] | null, ready: n
 	if (s.state === 'open') return { action: 'Use it up or discard it', atMs: first!.endsMs };
 	return { action: 'Take the bead off the stencil', atMs: first!.endsMs };
 }
+
+/** The states that a jar went through, each with when it began; for a picture of its life. */
+export function jarHistory(
+	jar: JarFacts,
+	events: readonly JarEvent[],
+	nowMs: number,
+	rules: PasteRules = PASTE_RULES
+): { state: JarState; fromMs: number }[] {
+	const times = new Set<number>([jar.receivedMs]);
+	for (const e of events) if (e.atMs <= nowMs) times.add(e.atMs);
+	for (const e of events) {
+		if (e.kind !== 'take_out') continue;
+		const { readyMs } = jarStatus(
+			jar,
+			events.filter((o) => o.atMs <= e.atMs),
+			e.atMs,
+			rules
+		);
+		if (readyMs !== null && readyMs <= nowMs) times.add(readyMs);
+	}
+	const out: { state: JarState; fromMs: number }[] = [];
+	for (const at of [...times, nowMs].sort((a, b) => a - b)) {
+		const { state } = jarStatus(
+			jar,
+			events.filter((e) => e.atMs <= at),
+			at,
+			rules
+		);
+		if (out.at(-1)?.state !== state) out.push({ state, fromMs: at });
+	}
+	return out;
+}

@@ -146,6 +146,7 @@ export const ROUTES: readonly RouteDoc[] = [
 			rules: { stencilLifeH: 5 }
 		}
 	},
+	{ method: 'get', path: '/api/v1/sensors', who: 'calculation', summary: 'Sensors of the plant.' },
 	{
 		method: 'post',
 		path: '/api/v1/sensors',

@@ -13,8 +13,9 @@ export interface ClassedAperture extends Aperture {
 
 /** A station as the strip draws it. */
 export interface Tile {
+	/** 0 for the paste, which is no machine. */
 	stationId: number;
-	role: StationRole;
+	role: StationRole | 'paste';
 	name: string;
 	href: string;
 	state: StationState;

@@ -8,6 +8,7 @@ import type { StationRole, Tile } from '$lib/model/types.ts';
 import { currentRun } from '../runs/start-run.ts';
 import { plantNow } from './clock.ts';
 import { plantInfo } from './plant.ts';
+import { pasteTile } from '../paste/paste-station.ts';
 import { stopsOf, type StopRow } from '../shift/stops.ts';
 import { summarise, type CurrentRun, type StationSummary } from './station-summary.ts';
 
@@ -52,7 +53,11 @@ export async function lineNow(lineId: number): Promise<LineNow | null> {
 	]);
 	const summaries: Record<number, StationSummary> = {};
 	await Promise.all(stations.map(async (station) => (summaries[station.id] = await summarise(station, run))));
-	const { taktS, due } = run ? await dueOf(lineId, run, stations) : { taktS: null, due: await dueWithoutRun(lineId) };
+	const standing = run ? await dueOf(lineId, run, stations) : { taktS: null, due: await dueWithoutRun(lineId) };
+	const { taktS } = standing;
+	const printer = stations.find((station) => station.role === 'print');
+	const paste = printer ? await pasteTile(lineId, run, taktS, await plantNow()) : null;
+	const due = [...standing.due, ...(paste?.due ?? [])].sort((a, b) => a.atMs - b.atMs);
 	const tiles = stations.map((station, i): Tile => {
 		const { verdict, figure, unit } = summaries[station.id]!;
 		const path = STATION_PATH[station.role];
@@ -70,6 +75,19 @@ export async function lineNow(lineId: number): Promise<LineNow | null> {
 			dueAtMs: due.find((entry) => entry.station === station.name)?.atMs ?? null
 		};
 	});
+	if (paste)
+		tiles.unshift({
+			stationId: 0,
+			role: 'paste',
+			name: 'Paste',
+			href: `/line/${lineId}/paste`,
+			state: printer!.state,
+			level: paste.verdict.level,
+			figure: paste.figure,
+			unit: paste.unit,
+			panels: 0,
+			dueAtMs: paste.due[0]?.atMs ?? null
+		});
 	return { id: line.id, name: line.name, tiles, summaries, run, taktS, due, unexplained };
 }
 

@@ -4,6 +4,7 @@ import {
 	beadOf,
 	checkJar,
 	expiryEnd,
+	jarHistory,
 	jarStatus,
 	PASTE_RULES,
 	pickPaste,
@@ -33,6 +34,7 @@ export interface JarNow {
 	fridgeId: number | null;
 	printedExpiry: string;
 	fromJar: string | null;
+	history: { state: JarStatus['state']; fromMs: number }[];
 }
 
 /** Jars with their state at an instant: all that are not gone, or the ones asked for. */
@@ -75,7 +77,8 @@ export async function jarsNow(nowMs: number, ids: readonly string[] | null = nul
 			rules,
 			fridgeId: row.fridgeId,
 			printedExpiry: row.printedExpiry,
-			fromJar: row.fromJar
+			fromJar: row.fromJar,
+			history: jarHistory(facts, events.get(row.id) ?? [], nowMs, rules)
 		};
 	});
 }

@@ -3,6 +3,8 @@ import { piecesLeft } from '@keen-relay/core/feeders';
 import { boardSide } from '../db/boards.ts';
 import { db } from '../db/index.ts';
 import { reels } from '../db/results.ts';
+import { plantNow } from '../line/clock.ts';
+import { jarsNow, lineOf } from '../paste/jars.ts';
 import { currentRun, drainingRun, waitingPanels } from './start-run.ts';
 
 /** Everything that the machines of a line need to build the run that is on, as plain data; null where the line is idle and empty.
@@ -38,13 +40,18 @@ export async function workOf(lineId: number) {
 		onLine,
 		foilUm: run.foilUm,
 		circuits: panel.origins.length,
-		panel: { widthMm: panel.widthMm, heightMm: panel.heightMm, origins: panel.origins },
+		panel: { widthMm: panel.widthMm, heightMm: panel.heightMm, origins: panel.origins, fiducials: panel.fiducials },
+		/** The jar that the next top-up comes from: what is open for this paste, first expired first out; null where none is known. */
+		jar: await jarFor(lineId),
+		/** Causes that somebody has acted on in this run: what a simulated machine is mended of. */
+		cured: await curedIn(run.id),
 		/** Openings of one circuit in their stable order; readings come circuit by circuit. */
 		pads: side.apertures.map((a) => ({
 			xMm: a.centre.x,
 			yMm: a.centre.y,
 			areaMm2: a.areaMm2,
 			perimeterMm: a.perimeterMm,
+			widthMm: a.widthMm,
 			padClass: a.padClass,
 			refDes: a.refDes
 		})),
@@ -62,6 +69,27 @@ export async function workOf(lineId: number) {
 		})),
 		recipe: run.recipe
 	};
+}
+
+async function curedIn(runId: number): Promise<string[]> {
+	const rows = await db.selectFrom('signatureCase').select('code').where('runId', '=', runId).where('donePrints', 'is not', null).execute();
+	return rows.map((row) => row.code);
+}
+
+async function jarFor(lineId: number): Promise<string | null> {
+	const nowMs = await plantNow();
+	const [line, jars] = await Promise.all([lineOf(lineId, nowMs), jarsNow(nowMs)]);
+	const usable = jars.filter(
+		({ facts, status }) =>
+			facts.paste === line.wanted &&
+			(status.state === 'open' || status.state === 'on_stencil') &&
+			status.gramsLeft > 0 &&
+			!status.discardNow
+	);
+	// What lies on this stencil is topped up from its own jar while that lasts.
+	const own = usable.find(({ facts }) => line.portions.some((p) => p.jar === facts.id));
+	const elsewhere = new Set(usable.filter((j) => j.status.state === 'on_stencil').map((j) => j.facts.id));
+	return (own ?? usable.find((j) => !elsewhere.has(j.facts.id)))?.facts.id ?? null;
 }
 
 function panelsOnLine(runId: number) {

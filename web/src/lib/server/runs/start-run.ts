@@ -105,6 +105,13 @@ export async function startRun(actor: Actor, jobId: number, sideId: number, line
 			}))
 		);
 	const { stencil, program, recipe } = await released(sideId, lineId);
+	const printing = await db
+		.selectFrom('printRecipe')
+		.select('id')
+		.where('boardSideId', '=', sideId)
+		.where('lineId', '=', lineId)
+		.where('status', '=', 'released')
+		.executeTakeFirst();
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
 		const row = await trx
@@ -116,6 +123,7 @@ export async function startRun(actor: Actor, jobId: number, sideId: number, line
 				stencilId: stencil!.id,
 				placementProgramId: program!.id,
 				ovenRecipeId: recipe!.id,
+				printRecipeId: printing?.id ?? null,
 				startedBy: actor.id,
 				startedAt: at,
 				endedBy: null,
@@ -198,6 +206,7 @@ function runs() {
 			'run.boardSideId',
 			'run.startedAt',
 			'run.endedAt',
+			'run.firstPrintAt',
 			'job.number',
 			'job.panels',
 			'boardRevision.name as board',

@@ -109,6 +109,31 @@ export async function sheetPdf(sheet: Sheet): Promise<Buffer> {
 		.getBuffer();
 }
 
+/** A label of 70 by 40 mm: the symbol, its code, and what else stands on it. */
+export async function labelPdf(code: string, lines: readonly string[], symbol: string): Promise<Buffer> {
+	prepare();
+	const mm = 72 / 25.4;
+	return pdfmake
+		.createPdf({
+			pageSize: { width: 70 * mm, height: 40 * mm },
+			pageMargins: [8, 8, 8, 8],
+			info: { title: code },
+			defaultStyle: { font: 'Text', fontSize: 8.5, color: INK },
+			content: [
+				{
+					columnGap: 8,
+					columns: [
+						{ svg: symbol, width: 68, height: 68 },
+						{
+							stack: [{ text: code, font: 'Figures', fontSize: 17, bold: true }, ...lines.map((text) => ({ text, margin: [0, 1, 0, 0] }))]
+						}
+					]
+				}
+			]
+		})
+		.getBuffer();
+}
+
 /** A PDF shown in its own tab, so that no print dialog swallows a scan. */
 export function pdfResponse(pdf: Buffer, name: string): Response {
 	return new Response(new Uint8Array(pdf), {

@@ -1,5 +1,7 @@
 import { judgeChart } from '@keen-relay/core/control';
 import { PAD_CLASS_NAMES, type PadClass } from '@keen-relay/core/parts';
+import { db } from '$lib/server/db/index.ts';
+import { currentLimits } from '$lib/server/paste-check/limits.ts';
 import { pasteSeries } from '$lib/server/db/results.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 
@@ -11,8 +13,10 @@ export async function load({ params, url, depends }) {
 	const chosen = (url.searchParams.get('class') ?? 'all') as PadClass | 'all';
 	const values = series.map((s) => (chosen === 'all' ? s.meanVolumePct : (s.classMeans[chosen] ?? 0)));
 	const name = chosen === 'all' ? 'Mean volume, all pads' : `Mean volume, ${PAD_CLASS_NAMES[chosen] ?? chosen}`;
+	const { limits } = await currentLimits(db);
 	return {
 		side,
+		limits,
 		station,
 		runId: run?.id ?? null,
 		foilUm: run?.foilUm ?? null,

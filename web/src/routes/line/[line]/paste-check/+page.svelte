@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { DEPOSIT_LIMITS, judgeDeposit } from '@keen-relay/core/inspection';
+	import { judgeDeposit } from '@keen-relay/core/inspection';
 	import { noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
 	import { openingNames } from '$lib/model/openings.ts';
@@ -15,6 +15,7 @@
 	import { loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 
 	let { data } = $props();
@@ -57,13 +58,18 @@
 		const { apertures } = geometry;
 		return readings.volumePct.map((volumePct, i) => {
 			const a = apertures[i % apertures.length]!;
-			const { codes, warn } = judgeDeposit(a.padClass, a.widthMm, {
-				volumePct,
-				heightPct: (readings!.heightUm[i]! / data.foilUm!) * 100,
-				areaPct: readings!.areaPct[i]!,
-				offsetXUm: readings!.offsetXUm[i]!,
-				offsetYUm: readings!.offsetYUm[i]!
-			});
+			const { codes, warn } = judgeDeposit(
+				a.padClass,
+				a.widthMm,
+				{
+					volumePct,
+					heightPct: (readings!.heightUm[i]! / data.foilUm!) * 100,
+					areaPct: readings!.areaPct[i]!,
+					offsetXUm: readings!.offsetXUm[i]!,
+					offsetYUm: readings!.offsetYUm[i]!
+				},
+				data.limits[a.padClass]
+			);
 			return { codes, colour: codes.length ? 'act' : warn ? 'watch' : 'good' };
 		});
 	});
@@ -116,7 +122,7 @@
 		};
 	});
 	const historyConfig = $derived((p: Palette) => {
-		const limits = padAperture ? DEPOSIT_LIMITS[padAperture.padClass].volumePct.fail : [60, 140];
+		const limits = padAperture ? data.limits[padAperture.padClass].volumePct.fail : [60, 140];
 		return {
 			type: 'scatter' as const,
 			data: {
@@ -149,6 +155,7 @@
 			{#if held}<button class="underline" onclick={() => (held = null)}>Follow the latest</button>{/if}{:else}Nothing inspected in this run
 			yet.{/if}
 	{/snippet}
+	{#snippet bar()}<PasteCheckTabs />{/snippet}
 	{#snippet picture()}
 		{#if geometry && readings && data.side}
 			<div class="grid h-full grid-rows-[minmax(0,1fr)_190px] gap-1">

@@ -11,7 +11,10 @@ export async function GET({ locals, params, url }) {
 		const work = await workOf(lineId);
 		// A machine that knows the run already asks only whether it is still on.
 		if (work && url.searchParams.get('known') === String(work.runId))
-			return { work: { runId: work.runId, ended: work.ended, panels: work.panels, serials: work.serials }, stations: [] };
+			return {
+				work: { runId: work.runId, ended: work.ended, panels: work.panels, serials: work.serials, jar: work.jar, cured: work.cured },
+				stations: []
+			};
 		const stations = await stationsOf(lineId);
 		return { work, stations: stations.map(({ id, name, role, spec }) => ({ id, name, role, spec })) };
 	});

@@ -1,0 +1,106 @@
+import { noData, type Reason, type Verdict } from '../judgement/index.ts';
+import type { AfterPause } from './abandon.ts';
+
+export interface PasteStation {
+	nowMs: number;
+	/** Paste that the run asks for; null without a run. */
+	wanted: string | null;
+	/** Paste on the stencil, g; null where no jar is known. */
+	beadG: number | null;
+	lots: string[];
+	/** When the oldest gram is past its life. */
+	oldestEndsMs: number | null;
+	olderShare: number;
+	lifeH: number;
+	afterPause: AfterPause | null;
+	gapMin: number | null;
+	/** Panels printed and not yet in the oven, by their clock. */
+	reflow: { act: string[]; stopped: string[] };
+	/** Jars that must be thrown away now, and in quarantine. */
+	discard: string[];
+	quarantined: string[];
+	room: { temperatureC: number; rhPct: number | null; inside: boolean } | null;
+	roomLimits: string;
+	/** Grams that the run still needs beyond what is ready. */
+	shortG: number;
+}
+
+const COMMON = 'common practice; the paste’s data sheet outranks it';
+
+/** How the paste of a line stands: the worst first, each with what to do. */
+export function judgePaste(p: PasteStation): Verdict {
+	if (p.wanted === null) return noData('No run on this line.', p.discard.length ? [`Discard ${p.discard.join(', ')}`] : []);
+	const because: Reason[] = [];
+	const todo: string[] = [];
+	const found: { level: Verdict['level']; statement: string }[] = [];
+	const say = (level: Verdict['level'], statement: string, ...doNext: string[]) => {
+		found.push({ level, statement });
+		todo.push(...doNext);
+	};
+	if (p.reflow.stopped.length)
+		say(
+			'stopped',
+			`${p.reflow.stopped.length === 1 ? `${p.reflow.stopped[0]} was` : `${p.reflow.stopped.length} panels were`} printed too long ago.`,
+			'An engineer decides on those panels; they are not simply reflowed'
+		);
+	if (p.beadG === null) say('noData', 'No jar is known on this stencil.', 'Scan the jar that lies on it');
+	else if (p.oldestEndsMs !== null) {
+		const left = (p.oldestEndsMs - p.nowMs) / 3_600_000;
+		because.push({
+			quantity: 'Life on the stencil, oldest gram',
+			value: left,
+			unit: 'h left',
+			limit: `${p.lifeH} h`,
+			source: COMMON,
+			formula: `stirred tank: ${(100 * p.olderShare).toFixed(0)} % of the bead is older`
+		});
+		if (left <= 0) say('act', 'The paste on the stencil is past its life.', 'Take the bead off and discard it', 'Start with a fresh jar');
+		else if (left < 0.5) say('watch', `The paste on the stencil lasts ${Math.round(left * 60)} min more.`, 'Have a fresh jar ready');
+		if (p.lots.length > 1) say('watch', `Two lots lie on the stencil: ${p.lots.join(', ')}.`, 'Do not mix lots: start a new bead');
+	}
+	if (p.afterPause && p.afterPause.step !== 'none') {
+		say('act', `The printer has stood for ${Math.round(p.gapMin ?? 0)} min.`, ...p.afterPause.doFirst);
+		because.push({
+			quantity: 'Since the last print',
+			value: p.gapMin,
+			unit: 'min',
+			limit: 'knead from 20, freshen from 60, remove from 240',
+			source: 'common practice'
+		});
+	}
+	if (p.reflow.act.length)
+		say('act', `${p.reflow.act.length} panels wait too long for the oven.`, `Bring ${p.reflow.act[0]} to the oven first`);
+	if (p.discard.length)
+		say(
+			'act',
+			`${p.discard.join(', ')} ${p.discard.length === 1 ? 'is' : 'are'} past ${p.discard.length === 1 ? 'its' : 'their'} life.`,
+			`Discard ${p.discard.join(', ')}`
+		);
+	if (p.shortG > 0) say('watch', `${Math.round(p.shortG)} g are missing for this run.`, 'Take jars out of the fridge now');
+	if (p.quarantined.length) say('watch', `${p.quarantined.join(', ')} in quarantine.`, 'An engineer reviews them');
+	if (p.room === null) say('watch', 'No reading of room temperature and humidity.', 'Look at the sensor');
+	else {
+		because.push({
+			quantity: 'Room',
+			value: `${p.room.temperatureC.toFixed(1)} °C${p.room.rhPct === null ? '' : `, ${p.room.rhPct.toFixed(0)} % RH`}`,
+			unit: '',
+			limit: p.roomLimits,
+			source: COMMON
+		});
+		if (!p.room.inside)
+			say(
+				'watch',
+				`The room is at ${p.room.temperatureC.toFixed(1)} °C${p.room.rhPct === null ? '' : ` and ${p.room.rhPct.toFixed(0)} %`}, outside ${p.roomLimits}.`,
+				'Check the air at the printer'
+			);
+	}
+	const order = { stopped: 0, act: 1, noData: 2, watch: 3, good: 4 };
+	found.sort((a, b) => order[a.level] - order[b.level]);
+	const worst = found[0];
+	return {
+		level: worst?.level ?? 'good',
+		statement: worst?.statement ?? 'The paste is right for this run and within its clocks.',
+		because,
+		doNext: [...new Set(todo)]
+	};
+}

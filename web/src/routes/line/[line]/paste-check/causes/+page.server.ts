@@ -1,0 +1,39 @@
+import { CAUSES, explainResiduals } from '@keen-relay/core/inspection';
+import { db } from '$lib/server/db/index.ts';
+import { stationPage } from '$lib/server/line/station-page.ts';
+import { inspectedPanels, panelPads, signatureRun } from '$lib/server/paste-check/run-readings.ts';
+import { casesOf, signaturesOf } from '$lib/server/paste-check/signatures.ts';
+import { currentModel } from '$lib/server/printing/opening-rules.ts';
+import { boardSide } from '$lib/server/db/boards.ts';
+
+export async function load({ params, url, depends }) {
+	depends('live:results');
+	const { run, station, lineId } = await stationPage(params.line, 'pasteCheck', url);
+	// A job that is over can be looked back on.
+	const asked = Number(url.searchParams.get('run'));
+	const runId = asked || run?.id || null;
+	const past = await db
+		.selectFrom('run')
+		.innerJoin('job', 'job.id', 'run.jobId')
+		.innerJoin('boardSide', 'boardSide.id', 'run.boardSideId')
+		.select(['run.id', 'job.number', 'boardSide.side', 'run.endedAt'])
+		.where('run.lineId', '=', lineId)
+		.orderBy('run.startedAt', 'desc')
+		.limit(8)
+		.execute();
+	if (runId === null) return { station, runId, past, report: null, cases: [], explained: null, side: null, pads: [] };
+	const whose = await db.selectFrom('run').select('boardSideId').where('id', '=', runId).executeTakeFirst();
+	const whole = whose && (await boardSide(whose.boardSideId));
+	const [{ report }, cases, panels] = await Promise.all([signaturesOf(runId), casesOf(runId), inspectedPanels(runId)]);
+	const readings = await signatureRun(runId, panels.slice(-36));
+	const pads = readings?.pads ?? (whole ? panelPads(whole, 100) : []);
+	return {
+		station,
+		runId,
+		past,
+		report: { ...report, signatures: report.signatures.map((s) => ({ ...s, text: CAUSES[s.code] })) },
+		cases,
+		explained: readings && readings.panels.length >= 12 ? explainResiduals(readings, await currentModel()) : null,
+		pads: pads.map((p) => ({ name: p.name, xMm: p.xMm, yMm: p.yMm, sizeMm: p.minSideMm }))
+	};
+}

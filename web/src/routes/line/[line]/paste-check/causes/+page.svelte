@@ -1,0 +1,222 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { noData, type Verdict } from '@keen-relay/core/judgement';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import Caution from '$lib/ui/Caution.svelte';
+	import { clockTime } from '$lib/ui/format.ts';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { working } from '$lib/ui/working.svelte.ts';
+
+	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	const found = $derived(data.report?.signatures ?? []);
+	let code = $state<string | null>(null);
+	let note = $state('');
+	const shown = $derived(found.find((s) => s.code === code) ?? found[0] ?? null);
+	const cas = $derived(data.cases.find((c) => c.code === shown?.code) ?? null);
+	const verdict = $derived<Verdict>(
+		!data.report
+			? noData('No run on this line.')
+			: shown
+				? {
+						level: shown.code === 'MEASUREMENT' ? 'stopped' : 'act',
+						statement: `${shown.text.name}. ${shown.evidence}`,
+						because: found.map((s) => ({
+							quantity: s.text.name,
+							value: `${s.size.toFixed(Math.abs(s.size) < 2 ? 2 : 1)} (${s.low.toFixed(Math.abs(s.size) < 2 ? 2 : 1)} to ${s.high.toFixed(Math.abs(s.size) < 2 ? 2 : 1)})`,
+							unit: s.unit,
+							limit: `names it from ${s.threshold}${s.t === null ? '' : `, and |t| of 4: ${Math.abs(s.t).toFixed(1)}`}`,
+							source: 'our model’s starting values; tune them on your own runs'
+						})),
+						doNext: [shown.text.action, shown.text.test]
+					}
+				: data.report.panels === 0
+					? noData(data.report.notJudged[0]?.why ?? 'Too few panels.')
+					: {
+							level: data.report.notJudged.some((n) => n.codes.length === 0) ? 'noData' : 'good',
+							statement: data.report.notJudged.some((n) => n.codes.length === 0)
+								? data.report.notJudged[0]!.why
+								: `Nothing stands out in the latest ${data.report.panels} panels.`,
+							because: [],
+							doNext: []
+						}
+	);
+	working.offer(() => verdict);
+	const sure = (c: number) => `${Math.round(100 * c)} %`;
+	const STATE = { open: 'open', done: 'done, being watched', better: 'better', noBetter: 'no better', dismissed: 'laid aside' } as const;
+	let box = $state({ width: 600, height: 300 });
+	const bounds = $derived.by(() => {
+		const xs = data.pads.map((p) => p.xMm);
+		const ys = data.pads.map((p) => p.yMm);
+		return { minX: Math.min(...xs) - 4, maxX: Math.max(...xs) + 4, minY: Math.min(...ys) - 4, maxY: Math.max(...ys) + 4 };
+	});
+	const scale = $derived(Math.min(box.width / (bounds.maxX - bounds.minX), box.height / (bounds.maxY - bounds.minY)));
+	let canvas: HTMLCanvasElement | undefined = $state();
+	$effect(() => {
+		const ctx = canvas?.getContext('2d');
+		if (!ctx || data.pads.length === 0) return;
+		const dpr = devicePixelRatio;
+		canvas!.width = box.width * dpr;
+		canvas!.height = box.height * dpr;
+		ctx.setTransform(dpr, 0, 0, dpr, 0, 0);
+		ctx.clearRect(0, 0, box.width, box.height);
+		const style = getComputedStyle(document.documentElement);
+		const ink = (name: string) => style.getPropertyValue(`--${name}`).trim();
+		const [x, y] = [(mm: number) => (mm - bounds.minX) * scale, (mm: number) => (bounds.maxY - mm) * scale];
+		if (shown?.where.stripMm) {
+			ctx.fillStyle = ink('hair');
+			ctx.fillRect(x(shown.where.stripMm[0]), 0, (shown.where.stripMm[1] - shown.where.stripMm[0]) * scale, box.height);
+		}
+		const hot = new Set(shown?.where.pads ?? []);
+		data.pads.forEach((p, i) => {
+			const size = Math.max(1.6, p.sizeMm * scale);
+			ctx.fillStyle = ink(hot.has(i) ? 'act' : 'soft');
+			ctx.globalAlpha = hot.size && !hot.has(i) ? 0.4 : 1;
+			ctx.fillRect(x(p.xMm) - size / 2, y(p.yMm) - size / 2, size, size);
+		});
+		ctx.globalAlpha = 1;
+		if (shown?.where.at && !shown.where.stripMm) {
+			ctx.strokeStyle = ink('act');
+			ctx.lineWidth = 2;
+			ctx.beginPath();
+			ctx.arc(x(shown.where.at.xMm), y(shown.where.at.yMm), 13 * scale, 0, 7);
+			ctx.stroke();
+		}
+	});
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}
+		{#if data.report && data.report.panels > 0}From the latest {data.report.panels} panels of {data.report.pads} pads{data.report
+				.blindShare > 0.3
+				? `; ${Math.round(100 * data.report.blindShare)} % of the area has too few pads to show a local fault`
+				: ''}.{/if}
+	{/snippet}
+	{#snippet bar()}
+		<PasteCheckTabs />
+		<select
+			class="select ml-auto h-11 border-line bg-sheet"
+			value={data.runId ?? ''}
+			onchange={(e) => goto(`?run=${e.currentTarget.value}`, { keepFocus: true })}
+			aria-label="Run"
+		>
+			{#each data.past as r (r.id)}<option value={r.id}>{r.number}, {r.side}{r.endedAt ? '' : ', now'}</option>{/each}
+		</select>
+	{/snippet}
+	{#snippet picture()}
+		<div class="grid h-full grid-rows-[minmax(0,1fr)_auto] gap-2">
+			<div class="min-h-0" bind:clientWidth={box.width} bind:clientHeight={box.height}>
+				<!-- svelte-ignore a11y_no_interactive_element_to_noninteractive_role -->
+				<canvas
+					bind:this={canvas}
+					style="width:{box.width}px;height:{box.height}px"
+					role="img"
+					aria-label="Pads of the panel; those that show the chosen cause are marked"
+				></canvas>
+			</div>
+			<div class="max-h-[210px] overflow-y-auto" role="group" aria-label="Causes found">
+				<table class="rows text-[15px]" data-testid="causes">
+					<thead
+						><tr
+							><th></th><th>Cause</th><th class="n">size</th><th class="n">names from</th><th class="n">|t|</th><th class="n">sure</th><th
+								>Case</th
+							></tr
+						></thead
+					>
+					<tbody>
+						{#each found as s (s.code + (s.where.at?.xMm ?? ''))}
+							{@const c = data.cases.find((x) => x.code === s.code)}
+							<tr class={shown === s ? 'font-semibold' : ''}>
+								<td class="w-6"><LevelMark level={s.symptomOf ? 'watch' : 'act'} /></td>
+								<td><button class="text-left underline" onclick={() => (code = s.code)}>{s.text.name}</button></td>
+								<td class="n">{s.size.toFixed(Math.abs(s.size) < 2 ? 2 : 1)} {s.unit}</td><td class="n">{s.threshold}</td>
+								<td class="n">{s.t === null ? '' : Math.abs(s.t).toFixed(1)}</td><td class="n">{sure(s.confidence)}</td>
+								<td>{c ? STATE[c.state] : ''}</td>
+							</tr>
+						{:else}<tr><td colspan="7" class="text-soft">No cause is named.</td></tr>{/each}
+						{#each data.report?.notJudged ?? [] as n, i (i)}<tr class="text-soft"
+								><td><LevelMark level="noData" /></td><td colspan="6">{n.why} {n.test}.</td></tr
+							>{/each}
+					</tbody>
+				</table>
+			</div>
+		</div>
+	{/snippet}
+	{#snippet side()}
+		{#if shown}
+			<h2 class="text-xl font-semibold">{shown.text.name}</h2>
+			<p>
+				Probably: {shown.text.cause}.{#if shown.candidates}{' '}Either {shown.candidates.join(' or ')}.{/if}
+			</p>
+			<p class="text-lg font-semibold" data-testid="action">{shown.text.action}.</p>
+			<p class="text-sm">To tell it from its look-alike: {shown.text.test}.</p>
+			<p class="text-sm text-soft">
+				Sure to {sure(shown.confidence)}: how often a cause named like this was right in our simulated runs; your plant may differ.
+			</p>
+			{#if cas}
+				<section data-testid="case">
+					<p class="font-semibold">
+						{STATE[cas.state]}{cas.reopened ? `; came back ${cas.reopened} time${cas.reopened > 1 ? 's' : ''}` : ''}
+					</p>
+					{#if cas.answer}<p data-testid="answer">{cas.answer.statement}</p>{:else if cas.state === 'done'}<p>
+							Too early: the next panels are compared with those before.
+						</p>{/if}
+				</section>
+				{#if cas.state === 'open' || cas.state === 'noBetter'}
+					<label class="text-sm"
+						><span class="text-soft">What was done, or why it is laid aside</span><input
+							class="input h-11 w-full border-line bg-sheet"
+							bind:value={note}
+						/></label
+					>
+					<button
+						class="btn min-h-16 text-lg btn-primary"
+						disabled={!can('signature.act')}
+						onclick={() =>
+							act('POST', `/api/v1/signatures/${cas.id}`, { action: 'done', note }, 'Marked done; the next panels will show').then(
+								(r) => r && (note = '')
+							)}>Done: watch the next panels</button
+					>
+					<button
+						class="btn min-h-12 border-line bg-transparent"
+						disabled={!can('signature.act') || note === ''}
+						onclick={() =>
+							act('POST', `/api/v1/signatures/${cas.id}`, { action: 'dismiss', note }, 'Laid aside').then((r) => r && (note = ''))}
+						>Lay aside</button
+					>
+				{/if}
+			{/if}
+		{/if}
+		{#if data.explained}
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">What explains the spread</h2>
+				<table class="rows text-sm">
+					<tbody
+						>{#each data.explained.steps as s (s.pattern)}<tr><td>{s.pattern}</td><td class="n">{(100 * s.share).toFixed(0)} %</td></tr
+							>{/each}<tr
+							><td class="text-soft">no pattern: chance, pad by pad</td><td class="n">{(100 * data.explained.unexplained).toFixed(0)} %</td
+							></tr
+						></tbody
+					>
+				</table>
+			</section>
+		{/if}
+		{#if data.cases.some((c) => !found.some((s) => s.code === c.code))}
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Earlier in this run</h2>
+				<table class="rows text-sm">
+					<tbody
+						>{#each data.cases.filter((c) => !found.some((s) => s.code === c.code)) as c (c.id)}<tr
+								><td>{clockTime(c.openedAt, zone)}</td><td>{c.text.name}</td><td>{c.answer ? c.answer.statement : STATE[c.state]}</td></tr
+							>{/each}</tbody
+					>
+				</table>
+			</section>
+		{/if}
+		<Caution text="Actions at the printer: covers open only with the machine stopped, by trained staff." />
+	{/snippet}
+</StationFrame>

@@ -1,0 +1,149 @@
+<script lang="ts">
+	import { noData } from '@keen-relay/core/judgement';
+	import Caution from '$lib/ui/Caution.svelte';
+	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
+	import { axis, limitLine, roomFor } from '$lib/ui/chart-parts.ts';
+	import DoNext from '$lib/ui/DoNext.svelte';
+	import KeyFigure from '$lib/ui/KeyFigure.svelte';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+
+	let { data } = $props();
+	let chosen = $state<string | null>(null);
+	/** The class that allows the shortest interval speaks first. */
+	const worst = $derived(
+		[...data.classes].sort(
+			(a, b) => (a.advice.allows ?? 99) - (b.advice.allows ?? 99) || (a.capability?.cpkLower ?? 9) - (b.capability?.cpkLower ?? 9)
+		)[0] ?? null
+	);
+	const c = $derived(data.classes.find((k) => k.padClass === chosen) ?? worst);
+	const verdict = $derived(c?.advice.verdict ?? noData(`${data.panels} panels in this run; 4 are needed.`));
+	const chart = $derived((p: Palette) => ({
+		type: 'scatter' as const,
+		data: {
+			datasets: (['F', 'R'] as const)
+				.map((stroke) => ({
+					data: (c?.series ?? []).flatMap((s, i) => (s.stroke === stroke ? [{ x: i + 1, y: s.cleared }] : [])),
+					pointStyle: stroke === 'F' ? ('triangle' as const) : ('rect' as const),
+					pointRadius: 5,
+					backgroundColor: stroke === 'F' ? p.ink : p.paper,
+					borderColor: p.ink
+				}))
+				.concat(
+					c?.ewma
+						? [
+								{
+									data: c.ewma.points.map((y, i) => ({ x: i + 1, y })),
+									pointStyle: 'triangle',
+									pointRadius: 0,
+									showLine: true,
+									backgroundColor: p.copper,
+									borderColor: p.copper
+								} as never
+							]
+						: []
+				)
+		},
+		options: {
+			maintainAspectRatio: false,
+			scales: {
+				x: axis(p, 'panel (▲ front, □ rear stroke; line: weighted average); stroke and wipe phase taken out', { min: 0 }),
+				y: axis(
+					p,
+					'mean volume of the class, %',
+					c
+						? roomFor(
+								c.series.map((s) => s.cleared),
+								[c.chart.lower, c.chart.upper]
+							)
+						: {}
+				)
+			},
+			plugins: {
+				annotation: {
+					annotations: c
+						? {
+								up: limitLine(p, c.chart.upper, `upper ${c.chart.upper.toFixed(1)}`),
+								low: limitLine(p, c.chart.lower, `lower ${c.chart.lower.toFixed(1)}`)
+							}
+						: {}
+				}
+			}
+		}
+	}));
+	const drift = $derived((p: Palette) => ({
+		type: 'scatter' as const,
+		data: {
+			datasets: [
+				{
+					data: (c?.series ?? []).map((s) => ({ x: s.sinceWipe, y: s.value })),
+					pointRadius: 3,
+					pointBackgroundColor: p.ink,
+					borderColor: p.ink
+				},
+				{
+					data: c ? [0, c.advice.observed - 1].map((x) => ({ x, y: c.advice.a + c.advice.b * x })) : [],
+					showLine: true,
+					pointRadius: 0,
+					borderColor: p.copper,
+					borderWidth: 2
+				}
+			]
+		},
+		options: {
+			maintainAspectRatio: false,
+			scales: {
+				x: axis(p, 'prints since the wipe', { min: -0.5 }),
+				y: axis(
+					p,
+					'mean volume, %',
+					c
+						? roomFor(
+								c.series.map((s) => s.value),
+								[]
+							)
+						: {}
+				)
+			}
+		}
+	}));
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}{#if c}{c.name}: {c.pads} pads on {data.panels} panels.{/if}{/snippet}
+	{#snippet bar()}<PasteCheckTabs />{/snippet}
+	{#snippet picture()}
+		{#if c}
+			<div class="grid h-full grid-rows-2 gap-1">
+				<Chart config={chart} label="Control chart of the class" /><Chart config={drift} label="Volume over prints since the wipe" />
+			</div>
+		{:else}<p class="border border-dashed border-none p-8 text-soft">No data. Charts by class need at least 4 inspected panels.</p>{/if}
+	{/snippet}
+	{#snippet side()}
+		<KeyFigure value={c ? String(c.advice.offer) : '–'} unit="prints" label="between wipes may be tried" {verdict} />
+		<DoNext actions={verdict.doNext} />
+		<section>
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Classes</h2>
+			<table class="rows text-sm" data-testid="classes">
+				<thead><tr><th></th><th>Class</th><th class="n">Cpk</th><th class="n">at least</th><th class="n">wipe</th></tr></thead>
+				<tbody>
+					{#each data.classes as k (k.padClass)}
+						<tr class={c === k ? 'font-semibold' : ''} title={k.capability?.remark ?? ''}>
+							<td class="w-6"><LevelMark level={k.advice.verdict.level} /></td>
+							<td><button class="text-left underline" onclick={() => (chosen = k.padClass)}>{k.name}</button></td>
+							<td class="n">{k.capability && k.capability.n >= 50 ? k.capability.cpk.toFixed(2) : 'few'}</td>
+							<td class="n">{k.capability && k.capability.n >= 50 ? k.capability.cpkLower.toFixed(2) : ''}</td>
+							<td class="n">{k.advice.allows ?? 'any'}</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+			{#if c?.capability}<p class="py-1 text-sm text-soft">
+					Cpk from the spread within each pad; "at least" is its 95 % lower bound.{#if c.capability.ppkPercentile !== null}{' '}By
+						percentiles {c.capability.ppkPercentile.toFixed(2)}.{:else}{' '}{c.capability.remark}.{/if}
+				</p>{/if}
+		</section>
+		<Caution text="Wipe solvents burn and irritate: ventilate." />
+	{/snippet}
+</StationFrame>

@@ -1,0 +1,120 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { untrack } from 'svelte';
+	import { checkLimits, widened, type LimitSet } from '@keen-relay/core/inspection';
+	import { InputError, type Verdict } from '@keen-relay/core/judgement';
+	import { PAD_CLASS_NAMES, PAD_CLASSES } from '@keen-relay/core/parts';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import { dayTime } from '$lib/ui/format.ts';
+	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+
+	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	let limits = $state<LimitSet>(untrack(() => structuredClone(data.limits)));
+	let note = $state('');
+	const problem = $derived.by(() => {
+		try {
+			checkLimits($state.snapshot(limits) as LimitSet);
+			return '';
+		} catch (error) {
+			if (error instanceof InputError) return error.message;
+			throw error;
+		}
+	});
+	const wider = $derived(problem ? [] : widened(data.limits, $state.snapshot(limits) as LimitSet));
+	const changed = $derived(JSON.stringify(limits) !== JSON.stringify(data.limits));
+	const verdict = $derived<Verdict>(
+		problem
+			? { level: 'act', statement: problem, because: [], doNext: [] }
+			: wider.length
+				? { level: 'watch', statement: `Wider than now: ${wider.join(', ')}. A second person approves that.`, because: [], doNext: [] }
+				: {
+						level: 'good',
+						statement: changed
+							? 'Tighter or equal everywhere.'
+							: `These limits judge every panel${data.revision ? `, revision ${data.revision}` : ': common practice, to start from'}.`,
+						because: [],
+						doNext: []
+					}
+	);
+	const COLUMNS = [
+		['volume fails below', (c: string) => limits[c as keyof LimitSet].volumePct.fail, 0],
+		['above', (c: string) => limits[c as keyof LimitSet].volumePct.fail, 1],
+		['warns below', (c: string) => limits[c as keyof LimitSet].volumePct.warn, 0],
+		['above', (c: string) => limits[c as keyof LimitSet].volumePct.warn, 1],
+		['height from', (c: string) => limits[c as keyof LimitSet].heightPct, 0],
+		['to', (c: string) => limits[c as keyof LimitSet].heightPct, 1],
+		['area from', (c: string) => limits[c as keyof LimitSet].areaPct, 0],
+		['to', (c: string) => limits[c as keyof LimitSet].areaPct, 1]
+	] as const;
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}All in % of the nominal; a value on a limit passes. Offsets as a share of the opening’s width.{/snippet}
+	{#snippet bar()}<PasteCheckTabs />{/snippet}
+	{#snippet picture()}
+		<div class="h-full overflow-auto" role="group" aria-label="Limits by class">
+			<table class="rows text-sm" data-testid="limits">
+				<thead
+					><tr
+						><th>Class</th>{#each COLUMNS as [name], i (i)}<th class="n">{name}</th>{/each}<th class="n">offset</th></tr
+					></thead
+				>
+				<tbody>
+					{#each PAD_CLASSES as c (c)}
+						<tr>
+							<td>{PAD_CLASS_NAMES[c]}</td>
+							{#each COLUMNS as [name, of, k], i (i)}<td class="n"
+									><input
+										class="figure input h-11 w-16 border-line bg-sheet px-1 text-right"
+										type="number"
+										value={of(c)[k]}
+										oninput={(e) => (of(c)[k] = Number(e.currentTarget.value))}
+										aria-label="{PAD_CLASS_NAMES[c]}: {name}"
+									/></td
+								>{/each}
+							<td class="n"
+								><input
+									class="figure input h-11 w-16 border-line bg-sheet px-1 text-right"
+									type="number"
+									step="0.01"
+									bind:value={limits[c].offsetShare}
+									aria-label="{PAD_CLASS_NAMES[c]}: offset"
+								/></td
+							>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
+	{/snippet}
+	{#snippet side()}
+		<label class="text-sm"
+			><span class="text-soft">Why, for the record</span><input class="input h-12 w-full border-line bg-sheet" bind:value={note} /></label
+		>
+		<button
+			class="btn min-h-16 text-lg btn-primary"
+			disabled={!changed || problem !== '' || !can(wider.length ? 'limits.widen' : 'limits.set')}
+			onclick={() => act('PUT', '/api/v1/paste-limits', { limits: $state.snapshot(limits), note }, 'Limits kept')}
+			>{changed ? 'Keep these limits' : 'These limits are kept'}</button
+		>
+		<p class="text-sm text-soft">
+			Some plants use one fixed limit for all, others one a class, others limits from their own spread. Here they are by class; limits from
+			the spread may only tighten them. Widening stops fewer panels and asks for a named second person.
+		</p>
+		<section>
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Revisions</h2>
+			<table class="rows text-sm">
+				<tbody
+					>{#each data.revisions as r (r.revision)}<tr
+							><td class="n">{r.revision}</td><td>{dayTime(r.createdAt, zone)}</td><td
+								>{r.by ?? ''}{r.approvedBy ? `, approved by ${r.approvedBy}` : ''}<br /><span class="text-soft">{r.note}</span></td
+							></tr
+						>{:else}<tr><td class="text-soft">None yet: common practice.</td></tr>{/each}</tbody
+				>
+			</table>
+		</section>
+	{/snippet}
+</StationFrame>

@@ -1,0 +1,34 @@
+import { idOf } from '$lib/server/answer.ts';
+import { db } from '$lib/server/db/index.ts';
+import { plantNow } from '$lib/server/line/clock.ts';
+import { pasteStation } from '$lib/server/paste/paste-station.ts';
+import { sensorsNow } from '$lib/server/paste/sensors.ts';
+import { currentRun } from '$lib/server/runs/start-run.ts';
+
+export async function load({ params, url, depends, parent }) {
+	depends('live:paste', 'live:line');
+	const lineId = idOf(params.line);
+	const nowMs = await plantNow();
+	const [run, { line }] = await Promise.all([currentRun(lineId), parent()]);
+	const [now, sensors, pastes, fridges] = await Promise.all([
+		pasteStation(lineId, run, line?.taktS ?? null, nowMs),
+		sensorsNow(nowMs),
+		db.selectFrom('paste').selectAll().orderBy('name').execute(),
+		db.selectFrom('sensor').select(['id', 'name']).where('kind', '=', 'fridge').orderBy('id').execute()
+	]);
+	return {
+		lineId,
+		nowMs,
+		asked: url.searchParams.get('jar'),
+		verdict: now.verdict,
+		bead: { ...now.bead, portions: now.line.portions, gPerPanel: now.line.gPerPanel, lifeH: now.line.rules.stencilLifeH },
+		wanted: now.line.wantedName,
+		room: now.room,
+		pick: now.pick,
+		panels: now.panels,
+		jars: now.jars,
+		sensors,
+		pastes,
+		fridges
+	};
+}

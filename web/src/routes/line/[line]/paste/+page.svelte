@@ -1,0 +1,355 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { untrack } from 'svelte';
+	import { refuses, violationWords, type JarEventKind } from '@keen-relay/core/paste';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import Caution from '$lib/ui/Caution.svelte';
+	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
+	import { axis, limitLine, roomFor } from '$lib/ui/chart-parts.ts';
+	import DoNext from '$lib/ui/DoNext.svelte';
+	import { clockTime, dayTime, sayWhen } from '$lib/ui/format.ts';
+	import JarLives from '$lib/ui/JarLives.svelte';
+	import KeyFigure from '$lib/ui/KeyFigure.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+
+	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	/** The jar that was scanned or chosen. */
+	let chosen = $state<string | null>(untrack(() => data.asked));
+	let view = $state<'jars' | 'air'>('jars');
+	let grams = $state(200);
+	let entering = $state(false);
+	$effect(() => {
+		const asked = data.asked;
+		if (asked) chosen = asked;
+	});
+	const jar = $derived(data.jars.find((j) => j.facts.id === chosen) ?? null);
+	const left = $derived(data.bead.oldestEndsMs === null ? null : (data.bead.oldestEndsMs - data.nowMs) / 3_600_000);
+
+	const STEPS: { kind: JarEventKind; name: string; more?: object }[] = [
+		{ kind: 'store_cold', name: 'Into the fridge' },
+		{ kind: 'take_out', name: 'Out of the fridge' },
+		{ kind: 'return_cold', name: 'Back to the fridge' },
+		{ kind: 'mix', name: 'Stirred', more: { by: 'hand' } },
+		{ kind: 'open', name: 'Open it', more: { stirred: true } },
+		{ kind: 'load_stencil', name: 'On the stencil' },
+		{ kind: 'scrape_off', name: 'Off the stencil' },
+		{ kind: 'empty', name: 'Empty' },
+		{ kind: 'discard', name: 'Discard' }
+	];
+	/** What the jar's state makes sensible to offer; what the rules forbid stays visible with its reason. */
+	const offered = $derived.by(() => {
+		if (!jar) return [];
+		const by: Record<string, JarEventKind[]> = {
+			received: ['store_cold', 'discard'],
+			cold: ['take_out', 'discard'],
+			warming: ['open', 'return_cold', 'discard'],
+			ready: ['mix', 'open', 'return_cold', 'discard'],
+			mixed: ['open', 'discard'],
+			open: ['load_stencil', 'empty', 'discard'],
+			on_stencil: ['load_stencil', 'scrape_off', 'empty', 'discard'],
+			quarantined: ['discard']
+		};
+		return STEPS.filter((s) => by[jar.status.state]?.includes(s.kind)).map((s) => ({
+			...s,
+			no:
+				refuses(
+					jar.facts,
+					jar.status,
+					{ kind: s.kind, air: data.room?.rhPct ? { airC: data.room.temperatureC, rhPct: data.room.rhPct } : null },
+					data.nowMs,
+					jar.rules
+				)[0] ?? null
+		}));
+	});
+	const move = (kind: JarEventKind, more: object = {}) =>
+		act(
+			'POST',
+			`/api/v1/jars/${encodeURIComponent(jar!.facts.id)}/events`,
+			{ kind, lineId: data.lineId, ...more, ...(kind === 'load_stencil' || kind === 'scrape_off' ? { grams } : {}) },
+			`${jar!.facts.id}: ${kind.replace('_', ' ')}`
+		);
+
+	let form = $state({
+		id: '',
+		pasteId: untrack(() => data.pastes[0]?.id ?? 0),
+		lot: '',
+		expiry: '',
+		grams: 500,
+		fridgeId: untrack(() => data.fridges[0]?.id ?? null)
+	});
+	async function receive(event: SubmitEvent) {
+		event.preventDefault();
+		const done = await act('POST', '/api/v1/jars', { ...form }, `${form.id} received`);
+		if (!done) return;
+		chosen = form.id;
+		entering = false;
+		form.id = '';
+	}
+
+	const air = $derived(data.sensors.filter((s) => s.readings.length));
+	const sensorChart = (s: (typeof data.sensors)[number]) => (p: Palette) => ({
+		type: 'scatter' as const,
+		data: {
+			datasets: [
+				{
+					data: s.readings.map((r) => ({ x: (r.atMs - data.nowMs) / 3_600_000, y: r.temperatureC })),
+					showLine: true,
+					spanGaps: false,
+					borderColor: p.ink,
+					borderWidth: 1.4,
+					pointRadius: 0
+				},
+				...(s.readings.some((r) => r.rhPct !== null)
+					? [
+							{
+								data: s.readings.map((r) => ({ x: (r.atMs - data.nowMs) / 3_600_000, y: r.rhPct! })),
+								showLine: true,
+								borderColor: p.soft,
+								borderDash: [5, 4],
+								borderWidth: 1.2,
+								pointRadius: 0
+							}
+						]
+					: [])
+			]
+		},
+		options: {
+			maintainAspectRatio: false,
+			scales: {
+				x: axis(p, 'hours before now', { min: -24, max: 0 }),
+				y: axis(p, s.readings.some((r) => r.rhPct !== null) ? '°C (line), % RH (dashes)' : 'temperature, °C', {
+					...roomFor(
+						s.readings.flatMap((r) => (r.rhPct === null ? [r.temperatureC] : [r.temperatureC, r.rhPct])),
+						[s.lowC, s.highC]
+					)
+				})
+			},
+			plugins: { annotation: { annotations: { low: limitLine(p, s.lowC, `${s.lowC} °C`), high: limitLine(p, s.highC, `${s.highC} °C`) } } }
+		}
+	});
+</script>
+
+<StationFrame verdict={data.verdict}>
+	{#snippet about()}
+		{#if data.wanted}This run is printed with {data.wanted}.{/if}
+		{#if data.room}{data.room.name}:
+			<span class="figure"
+				>{data.room.temperatureC.toFixed(1)} °C{data.room.rhPct === null ? '' : `, ${data.room.rhPct.toFixed(0)} % RH`}</span
+			>.{/if}
+	{/snippet}
+	{#snippet bar()}
+		<div class="flex gap-6 border-b border-hair" role="group" aria-label="View">
+			{#each [['jars', 'Jars'], ['air', 'Fridge and room']] as const as [key, name] (key)}
+				<button
+					class="border-b-[3px] px-1 py-2 {view === key ? 'border-copper font-semibold' : 'border-transparent'}"
+					aria-pressed={view === key}
+					onclick={() => (view = key)}>{name}</button
+				>
+			{/each}
+		</div>
+		<button
+			class="btn ml-auto min-h-11 border-line bg-transparent font-normal"
+			onclick={() => (entering = !entering)}
+			disabled={!can('jar.receive')}>{entering ? 'Close' : 'Receive a jar'}</button
+		>
+	{/snippet}
+	{#snippet picture()}
+		{#if entering}
+			<form class="grid max-w-[640px] grid-cols-2 gap-3" onsubmit={receive}>
+				<label
+					>Number on the label<input
+						class="figure input h-12 w-full border-line bg-sheet"
+						bind:value={form.id}
+						required
+						pattern={'[\\w\\-]{2,40}'}
+						placeholder="J-0031"
+					/></label
+				>
+				<label
+					>Paste<select class="select h-12 w-full border-line bg-sheet" bind:value={form.pasteId}>
+						{#each data.pastes as p (p.id)}<option value={p.id}>{p.name}</option>{/each}
+					</select></label
+				>
+				<label>Lot<input class="figure input h-12 w-full border-line bg-sheet" bind:value={form.lot} required /></label>
+				<label
+					>Use by, day or month<input
+						class="figure input h-12 w-full border-line bg-sheet"
+						bind:value={form.expiry}
+						required
+						placeholder="2027-05-31"
+					/></label
+				>
+				<label
+					>Grams<input
+						class="figure input h-12 w-full border-line bg-sheet"
+						type="number"
+						min="1"
+						bind:value={form.grams}
+						required
+					/></label
+				>
+				<label
+					>Fridge<select class="select h-12 w-full border-line bg-sheet" bind:value={form.fridgeId}>
+						<option value={null}>none</option>
+						{#each data.fridges as f (f.id)}<option value={f.id}>{f.name}</option>{/each}
+					</select></label
+				>
+				<button class="btn col-span-2 min-h-16 text-lg btn-primary">Receive this jar</button>
+			</form>
+		{:else if view === 'air'}
+			<div class="grid h-full gap-2" style="grid-template-rows: repeat({Math.max(1, Math.min(3, air.length))}, minmax(0, 1fr))">
+				{#each air.slice(0, 3) as s (s.id)}
+					<div class="grid min-h-0 grid-cols-[minmax(0,1fr)_230px] gap-3">
+						<Chart config={sensorChart(s)} label="{s.name}, the last 24 hours" />
+						<div class="min-h-0 overflow-y-auto text-sm" role="group" aria-label={s.name}>
+							<h2 class="font-semibold">{s.name}</h2>
+							<p class="text-soft">calibrated {s.calibratedOn ?? 'never: its readings prove nothing'}</p>
+							{#each s.report.excursions as e (e.fromMs)}
+								<p class="mt-1">
+									{clockTime(e.fromMs, zone)} to {e.open ? 'now' : clockTime(e.toMs, zone)}: {{
+										high: 'too warm',
+										low: 'too cold',
+										freezing: 'below freezing',
+										humid: 'too humid',
+										dry: 'too dry'
+									}[e.kind]}, <span class="figure">{e.worst.toFixed(1)}</span>
+								</p>
+							{:else}<p class="mt-1">No excursion in 24 h.</p>{/each}
+							{#each s.report.gaps as g (g.fromMs)}<p class="mt-1 text-soft">
+									no data {clockTime(g.fromMs, zone)} to {clockTime(g.toMs, zone)}
+								</p>{/each}
+						</div>
+					</div>
+				{:else}<p class="border border-dashed border-none p-8 text-soft">
+						No data. Sensors are added on this plant’s API; their readings come as messages.
+					</p>{/each}
+			</div>
+		{:else if data.jars.length}
+			<JarLives jars={data.jars} nowMs={data.nowMs} timeZone={zone} selected={chosen} onpick={(id) => (chosen = id)} />
+		{:else}
+			<p class="border border-dashed border-none p-8 text-soft">
+				No jar yet. Receive the jars that stand in the fridge: number, lot and use-by date are on their labels.
+			</p>
+		{/if}
+	{/snippet}
+	{#snippet side()}
+		{#if jar}
+			<section data-testid="jar">
+				<div class="flex items-baseline justify-between gap-2">
+					<h2 class="figure text-2xl font-semibold">{jar.facts.id}</h2>
+					<button class="underline" onclick={() => (chosen = null)}>All jars</button>
+				</div>
+				<p class="text-sm text-soft">
+					{jar.pasteName}, lot {jar.facts.lot}, use by {jar.printedExpiry}{jar.fromJar ? `; scraped off, from ${jar.fromJar}` : ''}
+				</p>
+				<p class="mt-1 text-lg font-semibold" data-testid="jar-state">
+					{jar.status.discardNow
+						? 'Discard it now'
+						: jar.status.state === 'quarantined'
+							? `In quarantine: ${jar.status.quarantine.map(violationWords).join(', ')}`
+							: (jar.status.next?.action ?? 'Gone')}{#if jar.status.next?.atMs}, {clockTime(jar.status.next.atMs, zone)} ({sayWhen(
+							jar.status.next.atMs,
+							data.nowMs
+						)}){/if}
+				</p>
+				<table class="rows text-sm">
+					<tbody>
+						<tr><td>in the jar, g</td><td class="n">{jar.status.gramsLeft.toFixed(0)}</td></tr>
+						{#each jar.status.clocks as c (c.clock)}
+							<tr
+								><td>{c.clock.replace('_', ' ')}{c.clock === jar.status.governing ? ' (governs)' : ''}</td><td class="n"
+									>{dayTime(c.endsMs, zone)}</td
+								></tr
+							>
+						{/each}
+					</tbody>
+				</table>
+			</section>
+			{#if offered.some((o) => o.kind === 'load_stencil' || o.kind === 'scrape_off')}
+				<label class="flex items-center justify-between gap-2 text-sm"
+					><span class="text-soft">Grams, on or off the stencil</span><input
+						class="figure input h-11 w-28 border-line bg-sheet"
+						type="number"
+						min="0"
+						bind:value={grams}
+					/></label
+				>
+			{/if}
+			<div class="grid gap-3">
+				{#each offered as o, i (o.kind)}
+					<button
+						class="btn min-h-16 text-lg {i === 0 ? 'btn-primary' : 'border-ink bg-transparent'}"
+						disabled={!can('jar.scan') || o.no !== null}
+						onclick={() => move(o.kind, o.more)}>{o.name}</button
+					>
+					{#if o.no}<p class="-mt-2 text-sm">{o.no.why} {o.no.fix}.</p>{/if}
+				{/each}
+				{#if jar.status.state === 'quarantined'}
+					<button class="btn min-h-16 border-ink bg-transparent text-lg" disabled={!can('jar.review')} onclick={() => move('review_ok')}
+						>Reviewed: may be used</button
+					>
+				{/if}
+				<a
+					class="btn min-h-11 border-line bg-transparent font-normal"
+					target="_blank"
+					href="/sheets/jar-label?jar={encodeURIComponent(jar.facts.id)}">Print its label</a
+				>
+			</div>
+		{:else}
+			<KeyFigure
+				value={left === null ? '–' : Math.max(0, left).toFixed(1)}
+				unit="h"
+				label="left of the paste on the stencil"
+				verdict={data.verdict}
+			/>
+			<DoNext actions={data.verdict.doNext} />
+			{#if data.bead.portions.length}
+				<section>
+					<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">On the stencil</h2>
+					<table class="rows text-sm">
+						<tbody>
+							{#each data.bead.portions.filter((p) => p.grams > 0.5) as p (p.loadedMs)}<tr
+									><td><button class="underline" onclick={() => (chosen = p.jar)}>{p.jar}</button>, lot {p.lot}</td><td class="n"
+										>{p.grams.toFixed(0)} g</td
+									><td class="n">{clockTime(p.loadedMs, zone)}</td></tr
+								>{/each}
+							<tr
+								><td>older than {data.bead.lifeH} h</td><td class="n">{(100 * data.bead.olderShare).toFixed(0)} %</td><td class="n"
+								></td></tr
+							>
+						</tbody>
+					</table>
+				</section>
+			{/if}
+			{#if data.pick}
+				<section data-testid="pick">
+					<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">
+						For this run: {data.pick.needG.toFixed(0)} g, first expired first out
+					</h2>
+					<table class="rows text-sm">
+						<tbody>
+							{#each data.pick.take as t (t.id)}<tr
+									><td><button class="underline" onclick={() => (chosen = t.id)}>{t.id}</button></td><td class="n"
+										>{t.grams.toFixed(0)} g</td
+									></tr
+								>{/each}
+							{#each data.pick.takeOut as t (t.id)}<tr
+									><td
+										>Take <button class="underline" onclick={() => (chosen = t.id)}>{t.id}</button> out {t.late
+											? 'now: it is late'
+											: `by ${clockTime(t.byMs, zone)}`}</td
+									><td class="n">{t.grams.toFixed(0)} g</td></tr
+								>{/each}
+							{#each data.pick.excluded.slice(0, 6) as x (x.id)}<tr class="text-soft"><td>{x.id}</td><td>{x.why}</td></tr>{/each}
+						</tbody>
+					</table>
+				</section>
+			{/if}
+		{/if}
+		<Caution
+			text="Paste may contain lead; its flux irritates skin and lungs: gloves on, no food, wash hands. A jar warms by itself, never on a heater."
+		/>
+	{/snippet}
+</StationFrame>

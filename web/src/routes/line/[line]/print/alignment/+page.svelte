@@ -1,0 +1,140 @@
+<script lang="ts">
+	import { noData } from '@keen-relay/core/judgement';
+	import Caution from '$lib/ui/Caution.svelte';
+	import DoNext from '$lib/ui/DoNext.svelte';
+	import KeyFigure from '$lib/ui/KeyFigure.svelte';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import PrintTabs from '$lib/ui/PrintTabs.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+
+	let { data } = $props();
+	let chosen = $state<string | null>(null);
+	const shown = $derived(data.readings.find((r) => r.serial === chosen) ?? data.readings[0] ?? null);
+	const verdict = $derived(shown?.result.verdict ?? noData('No alignment has been reported in this run.', ['Print the first panel']));
+	let box = $state({ width: 600, height: 400 });
+	const scale = $derived(data.panel ? Math.min((box.width - 80) / data.panel.widthMm, (box.height - 80) / data.panel.heightMm) : 1);
+	/** Residuals are drawn this many times larger than the panel. */
+	const LARGER = 400;
+	const at = $derived((x: number, y: number) => ({ x: 40 + x * scale, y: 40 + ((data.panel?.heightMm ?? 0) - y) * scale }));
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}
+		{#if shown}Panel <a class="underline" href="/panels/{shown.serial}">{shown.serial}</a>{chosen ? '' : ', the latest'}; residuals drawn {LARGER}
+			times larger than the panel.{/if}
+	{/snippet}
+	{#snippet bar()}<PrintTabs />{/snippet}
+	{#snippet picture()}
+		{#if data.panel && shown}
+			<div class="h-full" bind:clientWidth={box.width} bind:clientHeight={box.height}>
+				<svg
+					width={box.width}
+					height={box.height}
+					role="img"
+					aria-label="Marks of the panel with their residuals"
+					font-size="14"
+					fill="var(--ink)"
+				>
+					<rect
+						x={at(0, data.panel.heightMm).x}
+						y={at(0, data.panel.heightMm).y}
+						width={data.panel.widthMm * scale}
+						height={data.panel.heightMm * scale}
+						fill="var(--sheet)"
+						stroke="var(--line)"
+					/>
+					{#each shown.marks as m, i (i)}
+						{@const p = at(m.x, m.y)}
+						{@const r = shown.result.residuals[i]!}
+						{@const dx = (r.dxUm / 1000) * LARGER * scale}
+						{@const dy = (-r.dyUm / 1000) * LARGER * scale}
+						<circle
+							cx={p.x}
+							cy={p.y}
+							r="9"
+							fill="none"
+							stroke={shown.result.suspect === i ? 'var(--act)' : 'var(--ink)'}
+							stroke-width="1.5"
+						/>
+						<line x1={p.x} y1={p.y} x2={p.x + dx} y2={p.y + dy} stroke="var(--copper)" stroke-width="2.5" />
+						<circle cx={p.x + dx} cy={p.y + dy} r="3.5" fill="var(--copper)" />
+						<text
+							x={p.x + (p.x > box.width / 2 ? -14 : 14)}
+							y={p.y + (p.y > box.height / 2 ? -12 : 22)}
+							text-anchor={p.x > box.width / 2 ? 'end' : 'start'}
+							class="figure">{i + 1}: {r.lengthUm.toFixed(1)} µm</text
+						>
+					{/each}
+				</svg>
+			</div>
+		{:else}<p class="border border-dashed border-none p-8 text-soft">
+				No data. The printer’s readings of the fiducials appear here with each print.
+			</p>{/if}
+	{/snippet}
+	{#snippet side()}
+		<KeyFigure
+			value={shown ? shown.result.worstPadUm.toFixed(0) : '–'}
+			unit="µm"
+			label="off at the farthest opening, after the move"
+			{verdict}
+		/>
+		<DoNext actions={verdict.doNext} />
+		{#if shown}
+			<table class="rows text-sm">
+				<tbody>
+					<tr><td>move x, y, mm</td><td class="n">{shown.result.dxMm.toFixed(3)}, {shown.result.dyMm.toFixed(3)}</td></tr>
+					<tr><td>turn, °</td><td class="n">{shown.result.thetaDeg.toFixed(4)}</td></tr>
+					<tr
+						><td>stretch, ppm{shown.result.stretchProven ? '' : ' (not proven)'}</td><td class="n"
+							>{shown.result.stretchPpm.toFixed(0)} ± {shown.result.stretchStandardErrorPpm.toFixed(0)}</td
+						></tr
+					>
+					{#if shown.result.xPpm !== null}<tr
+							><td>along x, y; shear, ppm</td><td class="n"
+								>{shown.result.xPpm.toFixed(0)}, {shown.result.yPpm?.toFixed(0)}; {shown.result.shearPpm?.toFixed(0)}</td
+							></tr
+						>{/if}
+					<tr
+						><td>RMS of {shown.marks.length} marks, {shown.result.freedom} to spare, µm</td><td class="n"
+							>{shown.result.rmsUm.toFixed(1)}</td
+						></tr
+					>
+				</tbody>
+			</table>
+		{/if}
+		{#if data.groups.length}
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">
+					Stretch of {data.readings.length} boards, {data.toleranceUm} µm allowed
+				</h2>
+				<table class="rows text-sm" data-testid="stretch">
+					<tbody
+						>{#each data.groups as g (g.lowPpm)}<tr
+								><td>stencil scaled by</td><td class="n">{g.scalePpm.toFixed(0)} ppm</td><td class="n">{g.boards.length} boards</td></tr
+							>{/each}</tbody
+					>
+				</table>
+				<p class="py-1 text-sm">
+					{data.groups.length === 1
+						? 'One stencil serves them all.'
+						: `${data.groups.length} scaled stencils would serve them all: sort the boards.`}
+				</p>
+			</section>
+		{/if}
+		<section class="min-h-0">
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Latest prints</h2>
+			<table class="rows text-sm">
+				<tbody>
+					{#each data.readings.slice(0, 14) as r (r.serial)}
+						<tr class={shown?.serial === r.serial ? 'font-semibold' : ''}
+							><td class="w-6"><LevelMark level={r.result.verdict.level} /></td><td
+								><button class="text-left" onclick={() => (chosen = r.serial)}>{r.serial}</button></td
+							><td class="n">{r.result.maxUm.toFixed(1)} µm</td><td class="n">{r.result.stretchPpm.toFixed(0)} ppm</td></tr
+						>
+					{/each}
+				</tbody>
+			</table>
+		</section>
+		<Caution text="The stage moves by itself: covers stay closed while it aligns." />
+	{/snippet}
+</StationFrame>

@@ -1,0 +1,259 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { combine, InputError, noData, type Verdict } from '@keen-relay/core/judgement';
+	import { PAD_CLASS_NAMES, PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
+	import { suggestPowder } from '@keen-relay/core/paste';
+	import {
+		applyRules,
+		chooseFoil,
+		expectedShortPads,
+		judgeWeb,
+		STOCK_FOILS_MM,
+		transferEfficiency,
+		turningAreaRatio,
+		websOf,
+		type OpeningRule,
+		type StencilRules
+	} from '@keen-relay/core/stencil';
+	import { openingNames } from '$lib/model/openings.ts';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
+	import Caution from '$lib/ui/Caution.svelte';
+	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
+	import { axis } from '$lib/ui/chart-parts.ts';
+	import { loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
+	import PrintTabs from '$lib/ui/PrintTabs.svelte';
+	import SideChoice from '$lib/ui/SideChoice.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { working } from '$lib/ui/working.svelte.ts';
+
+	let { data } = $props();
+	let geometry = $state.raw<SideGeometry | null>(null);
+	let rules = $state<StencilRules>(untrack(() => structuredClone(data.rules)));
+	let selected = $state<number | null>(null);
+	let view = $state<'layer' | 'transfer'>('layer');
+	let note = $state('');
+	$effect(() => {
+		const id = data.side?.id;
+		if (id)
+			loadGeometry(id).then(
+				(g) => (geometry = g),
+				() => (geometry = null)
+			);
+	});
+	const KINDS: [OpeningRule['kind'], string][] = [
+		['asDrawn', 'as drawn'],
+		['reduce', 'reduced'],
+		['homePlate', 'point to the part'],
+		['invertedHomePlate', 'notch to the part'],
+		['roundedSquare', 'rounded square'],
+		['windows', 'windows']
+	];
+	const START: Record<OpeningRule['kind'], OpeningRule> = {
+		asDrawn: { kind: 'asDrawn' },
+		reduce: { kind: 'reduce', widthPct: 5, lengthPct: 5 },
+		homePlate: { kind: 'homePlate', pointShare: 0.35 },
+		invertedHomePlate: { kind: 'invertedHomePlate', pointShare: 0.3 },
+		roundedSquare: { kind: 'roundedSquare', radiusShare: 0.2 },
+		windows: { kind: 'windows', coverage: 0.6, marginMm: 0.1, overMm: 3 }
+	};
+	const foilMm = $derived((data.stencil?.foilUm ?? 100) / 1000);
+	const wall = $derived(data.stencil?.wall ?? 'laser');
+	const cut = $derived.by(() => {
+		if (!geometry) return { openings: [], refusal: '' };
+		try {
+			return { openings: applyRules(geometry.apertures, $state.snapshot(rules)), refusal: '' };
+		} catch (error) {
+			if (error instanceof InputError) return { openings: [], refusal: error.message };
+			throw error;
+		}
+	});
+	const names = $derived(geometry ? openingNames(geometry.apertures) : []);
+	const judged = $derived.by(() => {
+		const { openings } = cut;
+		if (openings.length === 0) return null;
+		const named = openings.map((o) => ({ ...o, name: names[o.from] ?? '', lowPct: data.lowPct[o.padClass] ?? 60 }));
+		const webs = websOf(openings, 0.6);
+		const results = webs.map((w) => (w.webMm === null ? 'pass' : judgeWeb(w.webMm, foilMm)));
+		const choice = chooseFoil(named, wall, data.model);
+		const narrowest = openings.reduce((a, b) => (b.widthMm < a.widthMm ? b : a));
+		const tooThin = results.filter((r) => r === 'fail').length;
+		const worst = webs.reduce((a, w, i) => (w.webMm !== null && (a < 0 || w.webMm < webs[a]!.webMm!) ? i : a), -1);
+		const web: Verdict = {
+			level: tooThin ? 'act' : results.includes('marginal') ? 'watch' : 'good',
+			statement: tooThin
+				? `${tooThin} webs of foil are too thin: ${named[worst]!.name} and ${named[webs[worst]!.neighbour!]!.name}, ${webs[worst]!.webMm!.toFixed(3)} mm.`
+				: 'Every web of foil is wide enough.',
+			because:
+				worst < 0
+					? []
+					: [
+							{
+								quantity: 'Thinnest web',
+								value: webs[worst]!.webMm,
+								unit: 'mm',
+								limit: `at least ${Math.max(0.15, 1.25 * foilMm).toFixed(3)}`,
+								source: 'common practice'
+							}
+						],
+			doNext: tooThin ? ['Reduce one of the two, or thin the foil'] : []
+		};
+		return {
+			results,
+			verdict: combine([choice.verdict, web]),
+			choice,
+			powder: suggestPowder(narrowest.widthMm * 1000, narrowest.shape === 'circle' ? 'circle' : 'slot'),
+			narrowestUm: narrowest.widthMm * 1000,
+			shortBy: STOCK_FOILS_MM.map((mm) => ({ mm, pads: expectedShortPads(named, mm, wall, data.model) }))
+		};
+	});
+	const verdict = $derived(judged?.verdict ?? noData(cut.refusal || (data.side ? 'Reading the openings…' : 'No board yet.')));
+	working.offer(() => verdict);
+	const changed = $derived(JSON.stringify(rules) !== JSON.stringify(data.rules));
+	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
+	const turning = $derived(turningAreaRatio(data.model));
+	const config = $derived((p: Palette) => ({
+		type: 'scatter' as const,
+		data: {
+			datasets: [
+				{
+					data: data.groups.map((g) => ({ x: g.areaRatio, y: 100 * g.efficiency })),
+					pointRadius: data.groups.map((g) => Math.min(9, 2 + Math.sqrt(g.pads) / 3)),
+					pointBackgroundColor: p.ink,
+					borderColor: p.ink
+				},
+				{
+					data: Array.from({ length: 80 }, (_, i) => ({ x: 0.3 + i * 0.025, y: 100 * transferEfficiency(0.3 + i * 0.025, data.model) })),
+					showLine: true,
+					pointRadius: 0,
+					borderColor: p.copper,
+					borderWidth: 2
+				}
+			]
+		},
+		options: {
+			maintainAspectRatio: false,
+			scales: {
+				x: axis(p, 'area ratio (● measured on this run, line: the plant’s curve)', { min: 0.3, max: 2.3 }),
+				y: axis(p, 'paste delivered, % of the opening’s volume', { min: 0, max: 130 })
+			}
+		}
+	}));
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}
+		{#if judged}{cut.openings.length} openings under {changed ? 'these' : 'the plant’s'} rules{data.revision
+				? `, revision ${data.revision}`
+				: ''}. Coarsest powder for {judged.narrowestUm.toFixed(0)} µm: {judged.powder ?? 'none: too narrow'}.{/if}
+	{/snippet}
+	{#snippet bar()}
+		<PrintTabs /><SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
+		<button
+			class="btn ml-auto min-h-11 border-line bg-transparent font-normal"
+			onclick={() => (view = view === 'layer' ? 'transfer' : 'layer')}>{view === 'layer' ? 'Transfer curve' : 'Openings'}</button
+		>
+	{/snippet}
+	{#snippet picture()}
+		{#if view === 'transfer'}
+			<Chart {config} label="Paste delivered over area ratio: measured, and the plant’s curve" />
+		{:else if geometry && judged}
+			<BoardDrawing
+				widthMm={geometry.widthMm}
+				heightMm={geometry.heightMm}
+				pads={cut.openings}
+				colourOf={(i) => COLOUR[judged.results[i]!]}
+				{selected}
+				onpick={(i) => (selected = i)}
+				label="Openings under the rules, coloured by the web of foil beside them"
+			/>
+		{/if}
+	{/snippet}
+	{#snippet side()}
+		<section>
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Rules by class</h2>
+			{#each PAD_CLASSES as c (c)}
+				{@const rule = rules[c]}
+				<div class="border-b border-hair py-1.5 text-sm">
+					<div class="flex items-center justify-between gap-2">
+						<span>{PAD_CLASS_NAMES[c]}</span>
+						<select
+							class="select h-10 w-44 border-line bg-sheet"
+							value={rule.kind}
+							onchange={(e) => (rules[c as PadClass] = structuredClone(START[e.currentTarget.value as OpeningRule['kind']]))}
+							aria-label="Rule for {PAD_CLASS_NAMES[c]}"
+							>{#each KINDS as [kind, name] (kind)}<option value={kind}>{name}</option>{/each}</select
+						>
+					</div>
+					{#if rule.kind !== 'asDrawn'}
+						<div class="mt-1 flex gap-2">
+							{#each Object.keys(rule).filter((k) => k !== 'kind') as key (key)}
+								<label class="text-xs"
+									><span class="text-soft"
+										>{{
+											widthPct: 'width −%',
+											lengthPct: 'length −%',
+											pointShare: 'point share',
+											radiusShare: 'radius share',
+											coverage: 'open share',
+											marginMm: 'margin, mm',
+											overMm: 'if over, mm'
+										}[key]}</span
+									><input
+										class="figure input h-9 w-full border-line bg-sheet px-2"
+										type="number"
+										step={key.endsWith('Pct') ? 1 : 0.05}
+										bind:value={(rules[c as PadClass] as unknown as Record<string, number>)[key]}
+									/></label
+								>
+							{/each}
+						</div>
+					{/if}
+				</div>
+			{/each}
+		</section>
+		{#if judged}
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Pads expected short in 1000 panels (model)</h2>
+				<table class="rows text-sm">
+					<tbody
+						>{#each judged.shortBy as s (s.mm)}<tr class={Math.abs(s.mm - foilMm) < 1e-6 ? 'font-semibold' : ''}
+								><td>{Math.round(s.mm * 1000)} µm</td><td class="n">{s.pads < 0.05 ? '< 0.1' : s.pads.toFixed(1)}</td></tr
+							>{/each}</tbody
+					>
+				</table>
+				{#if turning && data.groups.some((g) => g.areaRatio < turning)}<p class="py-1 text-sm">
+						Below an area ratio of {turning.toFixed(2)} this plant’s curve delivers less from a thicker foil.
+					</p>{/if}
+			</section>
+		{/if}
+		<label class="text-sm"
+			><span class="text-soft">Why, for the record</span><input class="input h-11 w-full border-line bg-sheet" bind:value={note} /></label
+		>
+		<button
+			class="btn min-h-16 text-lg btn-primary"
+			disabled={!changed || !can('openingRules.set') || !judged}
+			onclick={() => act('PUT', '/api/v1/opening-rules', { rules: $state.snapshot(rules), note }, 'Rules kept')}
+			>{changed ? 'Keep these rules' : 'These rules are kept'}</button
+		>
+		{#if data.side}
+			<div class="grid grid-cols-3 gap-2">
+				<a class="btn min-h-12 border-line bg-transparent px-1 font-normal" target="_blank" href="/sheets/stencil-order?side={data.side.id}"
+					>Order sheet</a
+				>
+				<a class="btn min-h-12 border-line bg-transparent px-1 font-normal" href="/api/v1/sides/{data.side.id}/openings" download>Layer</a>
+				<a class="btn min-h-12 border-line bg-transparent px-1 font-normal" href="/api/v1/sides/{data.side.id}/openings?as=csv" download
+					>Table</a
+				>
+			</div>
+		{/if}
+		<button
+			class="btn min-h-12 border-ink bg-transparent"
+			disabled={!data.runId || data.groups.length === 0 || !can('transfer.fit')}
+			onclick={() => act('POST', '/api/v1/transfer-fits', { runId: data.runId }, 'Curve fitted and kept')}>Fit the curve to this run</button
+		>
+		{#if data.fit}<p class="text-sm text-soft">Curve {data.fit.revision}: {data.fit.fit.statement}</p>{/if}
+		<Caution text="Foil edges cut." />
+	{/snippet}
+</StationFrame>

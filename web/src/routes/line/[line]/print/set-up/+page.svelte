@@ -1,0 +1,272 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { combine, InputError, noData, type Verdict } from '@keen-relay/core/judgement';
+	import { beadG, pasteDensity } from '@keen-relay/core/paste';
+	import {
+		checkSupport,
+		paceLevers,
+		pasteGPerPanel,
+		printTime,
+		RECIPE_GUIDE,
+		recipeRemarks,
+		type PrintRecipe
+	} from '@keen-relay/core/printing';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import Caution from '$lib/ui/Caution.svelte';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import PrintTabs from '$lib/ui/PrintTabs.svelte';
+	import SideChoice from '$lib/ui/SideChoice.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { working } from '$lib/ui/working.svelte.ts';
+
+	let { data } = $props();
+	let recipe = $state<PrintRecipe | null>(untrack(() => data.released?.recipe ?? data.start));
+	let pins = $state<{ x: number; y: number; radiusMm: number }[]>(untrack(() => [...(data.released?.support ?? [])]));
+	const BEAD = 16;
+
+	const judged: { time: ReturnType<typeof printTime> | null; support: ReturnType<typeof checkSupport> | null; verdict: Verdict } =
+		$derived.by(() => {
+			if (!recipe || !data.panel) return { time: null, support: null, verdict: noData('No board yet.') };
+			try {
+				const time = printTime(recipe, data.panel.heightMm, BEAD);
+				const support = checkSupport(data.panel, pins, data.below);
+				const remarks = recipeRemarks(recipe);
+				const slow = data.taktS !== null && time.cycleS > data.taktS;
+				const pace: Verdict = {
+					level: slow ? 'watch' : 'good',
+					statement: slow
+						? `The printer sets the pace: ${time.cycleS.toFixed(1)} s against ${data.taktS!.toFixed(1)} s.`
+						: `Prints every ${time.cycleS.toFixed(1)} s${data.taktS === null ? '' : `, within the line’s ${data.taktS.toFixed(1)} s`}.`,
+					because: [
+						{
+							quantity: 'Print cycle',
+							value: time.cycleS,
+							unit: 's',
+							limit: data.taktS === null ? null : `at most ${data.taktS.toFixed(1)} s`,
+							source: 'the slowest other station',
+							formula: `${recipe.handlingS} + ${recipe.fiducialsS} + ${recipe.strokes} · ${time.strokeS.toFixed(2)} + ${time.separationS.toFixed(2)} + ${time.wipeS.toFixed(2)}`
+						}
+					],
+					doNext: []
+				};
+				const usual: Verdict = {
+					level: remarks.length ? 'watch' : 'good',
+					statement: remarks[0]?.message ?? '',
+					because: [],
+					doNext: remarks.map((r) => r.message)
+				};
+				return { time, support, verdict: combine([support.verdict, ...(remarks.length ? [usual] : []), pace]) };
+			} catch (error) {
+				if (error instanceof InputError)
+					return { time: null, support: null, verdict: { level: 'act', statement: error.message, because: [], doNext: [] } };
+				throw error;
+			}
+		});
+	working.offer(() => judged.verdict);
+	const levers = $derived(
+		recipe && data.panel && judged.time && data.taktS !== null && judged.time.cycleS > data.taktS
+			? paceLevers(recipe, data.panel.heightMm, BEAD)
+			: []
+	);
+	const use = $derived.by(() => {
+		if (!recipe || !data.panel || data.deliveredMm3 === null) return null;
+		const { pasteGPerCm3 } = pasteDensity();
+		return {
+			gPerPanel: pasteGPerPanel(data.deliveredMm3, pasteGPerCm3, recipe.wipes),
+			beadG: beadG(BEAD, data.panel.widthMm, pasteGPerCm3)
+		};
+	});
+	const FIELDS = [
+		['bladeMm', 'Blade, mm', 1],
+		['forceKgPerCm', 'Force, kg/cm', 0.01],
+		['speedMmPerS', 'Speed, mm/s', 1],
+		['angleDeg', 'Angle, °', 1],
+		['separationMmPerS', 'Separation, mm/s', 0.1],
+		['separationMm', 'over, mm', 0.1],
+		['gapMm', 'Print gap, mm', 0.1],
+		['handlingS', 'Handling, s', 0.5]
+	] as const;
+	const changed = $derived(
+		JSON.stringify(recipe) !== JSON.stringify(data.released?.recipe ?? null) ||
+			JSON.stringify(pins) !== JSON.stringify(data.released?.support ?? [])
+	);
+	let box = $state({ width: 600, height: 400 });
+	const scale = $derived(data.panel ? Math.min((box.width - 30) / data.panel.widthMm, (box.height - 30) / data.panel.heightMm) : 1);
+	const at = $derived((x: number, y: number) => ({ x: 15 + x * scale, y: 15 + ((data.panel?.heightMm ?? 0) - y) * scale }));
+	function place(event: MouseEvent & { currentTarget: SVGSVGElement }) {
+		const r = event.currentTarget.getBoundingClientRect();
+		const x = (event.clientX - r.left - 15) / scale;
+		const y = (data.panel?.heightMm ?? 0) - (event.clientY - r.top - 15) / scale;
+		const near = pins.findIndex((p) => Math.hypot(p.x - x, p.y - y) < 5);
+		if (near >= 0) pins.splice(near, 1);
+		else if (data.panel && x >= 0 && y >= 0 && x <= data.panel.widthMm && y <= data.panel.heightMm)
+			pins.push({ x: Math.round(x * 2) / 2, y: Math.round(y * 2) / 2, radiusMm: 2 });
+	}
+</script>
+
+<StationFrame verdict={judged.verdict}>
+	{#snippet about()}
+		{#if data.released}Print recipe {data.released.revision} is released for this board on this line.{:else}No print recipe is released:
+			these are values to start from.{/if}
+		{#if judged.time}<span class="figure">{judged.time.forceN.toFixed(0)} N</span> on the whole blade.{/if}
+	{/snippet}
+	{#snippet bar()}<PrintTabs /><SideChoice sides={data.sides} sideId={data.side?.id ?? null} />{/snippet}
+	{#snippet picture()}
+		{#if data.panel && recipe}
+			<div class="h-full" bind:clientWidth={box.width} bind:clientHeight={box.height}>
+				<!-- svelte-ignore a11y_click_events_have_key_events -->
+				<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+				<svg
+					width={box.width}
+					height={box.height}
+					onclick={place}
+					role="img"
+					aria-label="Panel with support pins, to scale; a click sets or takes away a pin"
+					data-testid="support"
+				>
+					<rect
+						x={at(0, data.panel.heightMm).x}
+						y={at(0, data.panel.heightMm).y}
+						width={data.panel.widthMm * scale}
+						height={data.panel.heightMm * scale}
+						fill="var(--sheet)"
+						stroke="var(--ink)"
+					/>
+					{#each [0, data.panel.heightMm] as y (y)}<line
+							x1={at(0, y).x}
+							x2={at(data.panel.widthMm, y).x}
+							y1={at(0, y).y}
+							y2={at(0, y).y}
+							stroke="var(--ink)"
+							stroke-width="4"
+						/>{/each}
+					{#each data.below as part (part.name)}
+						<rect
+							x={at(part.box.minX, part.box.maxY).x}
+							y={at(part.box.minX, part.box.maxY).y}
+							width={(part.box.maxX - part.box.minX) * scale}
+							height={(part.box.maxY - part.box.minY) * scale}
+							fill="var(--hair)"
+							stroke="var(--soft)"
+							stroke-width="0.7"
+						/>
+					{/each}
+					{#each data.panel.fiducials as f, i (i)}<circle
+							cx={at(f.x, f.y).x}
+							cy={at(f.x, f.y).y}
+							r="4"
+							fill="none"
+							stroke="var(--ink)"
+						/>{/each}
+					{#if judged.support}
+						<circle
+							cx={at(judged.support.widest.at.x, judged.support.widest.at.y).x}
+							cy={at(judged.support.widest.at.x, judged.support.widest.at.y).y}
+							r={Math.max(3, judged.support.widest.mm * scale)}
+							fill="none"
+							stroke="var(--{judged.support.verdict.level === 'good' ? 'soft' : 'act'})"
+							stroke-dasharray="5 4"
+						/>
+						<text
+							x={at(judged.support.widest.at.x, 0).x}
+							y={at(0, judged.support.widest.at.y).y}
+							text-anchor="middle"
+							font-size="13"
+							fill="var(--ink)">{judged.support.widest.mm.toFixed(0)} mm free</text
+						>
+					{/if}
+					{#each pins as pin, i (i)}
+						{@const bad = judged.support?.collisions.some((c) => c.pin === i)}
+						<circle
+							cx={at(pin.x, pin.y).x}
+							cy={at(pin.x, pin.y).y}
+							r={Math.max(5, pin.radiusMm * scale)}
+							fill="var(--{bad ? 'act' : 'copper'})"
+						/>
+						<text x={at(pin.x, pin.y).x + 9} y={at(pin.x, pin.y).y - 7} font-size="12" fill="var(--ink)" class="figure">{i + 1}</text>
+					{/each}
+				</svg>
+			</div>
+		{:else}<p class="border border-dashed border-none p-8 text-soft">No board yet.</p>{/if}
+	{/snippet}
+	{#snippet side()}
+		{#if recipe}
+			<div class="grid grid-cols-2 gap-x-3 gap-y-2">
+				{#each FIELDS as [key, name, step] (key)}
+					<label class="text-sm"
+						><span class="text-soft">{name}</span><input
+							class="figure input h-11 w-full border-line bg-sheet text-lg"
+							type="number"
+							{step}
+							bind:value={recipe[key]}
+							title={key in RECIPE_GUIDE ? RECIPE_GUIDE[key as keyof typeof RECIPE_GUIDE].note : ''}
+						/></label
+					>
+				{/each}
+			</div>
+			{#each recipe.wipes as wipe, i (i)}
+				<div class="flex items-center gap-2 text-sm">
+					<select class="select h-11 border-line bg-sheet" bind:value={wipe.kind} aria-label="Kind of wipe {i + 1}"
+						><option value="dry">dry</option><option value="wet">wet</option><option value="vacuum">vacuum</option><option value="wetVacuum"
+							>wet + vacuum</option
+						></select
+					>
+					every
+					<input
+						class="figure input h-11 w-16 border-line bg-sheet"
+						type="number"
+						min="1"
+						bind:value={wipe.everyPrints}
+						aria-label="Prints between wipes {i + 1}"
+					/>
+					<input
+						class="figure input h-11 w-16 border-line bg-sheet"
+						type="number"
+						min="0"
+						bind:value={wipe.seconds}
+						aria-label="Seconds of wipe {i + 1}"
+					/> s
+				</div>
+			{/each}
+			{#if judged.time}
+				<table class="rows text-sm">
+					<tbody>
+						<tr><td>cycle, s</td><td class="n">{judged.time.cycleS.toFixed(1)}</td></tr>
+						<tr><td>of it wipes, s</td><td class="n">{judged.time.wipeS.toFixed(1)}</td></tr>
+						{#if use}<tr><td>paste a panel, g</td><td class="n">{use.gPerPanel.toFixed(2)}</td></tr><tr
+								><td>bead of {BEAD} mm, g</td><td class="n">{use.beadG.toFixed(0)}</td></tr
+							>{/if}
+						{#each levers as l (l.what)}<tr><td>{l.what}: {l.risk}</td><td class="n">−{l.buysS.toFixed(1)} s</td></tr>{/each}
+					</tbody>
+				</table>
+			{/if}
+			<button
+				class="btn min-h-16 text-lg btn-primary"
+				disabled={!can('printRecipe.release') || !changed || !judged.time}
+				onclick={() =>
+					act(
+						'POST',
+						'/api/v1/print-recipes',
+						{ sideId: data.side!.id, lineId: data.lineId, recipe, support: pins },
+						'Print recipe released'
+					)}>{changed ? 'Release this recipe' : `Recipe ${data.released?.revision} is released`}</button
+			>
+		{/if}
+		{#if data.run && data.firstPrints}
+			<section data-testid="first-prints">
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">First prints of {data.run.number}</h2>
+				<p class="flex items-center gap-2 py-1"><LevelMark level={data.firstPrints.verdict.level} />{data.firstPrints.verdict.statement}</p>
+				<button
+					class="btn min-h-16 w-full border-ink bg-transparent text-lg"
+					disabled={!can('firstPrint.release') || data.run.firstPrintAt !== null || data.firstPrints.verdict.level !== 'good'}
+					onclick={() => act('POST', `/api/v1/runs/${data.run!.id}/first-print`, {}, 'The run is released')}
+					>{data.run.firstPrintAt ? 'The run is released' : 'Release the run'}</button
+				>
+			</section>
+		{/if}
+		<Caution
+			text="Moving blades, gantry and conveyor: never defeat an interlock. Blades and foil edges cut. Pins are set with the printer stopped."
+		/>
+	{/snippet}
+</StationFrame>

@@ -1,0 +1,73 @@
+import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
+import { panelGeometry } from '@keen-relay/core/artwork';
+import { idOf } from '$lib/server/answer.ts';
+import { db } from '$lib/server/db/index.ts';
+import { plantNow } from '$lib/server/line/clock.ts';
+import { plantInfo } from '$lib/server/line/plant.ts';
+import { orderedOpenings } from '$lib/server/printing/opening-rules.ts';
+import { pdfResponse, sheetPdf } from '$lib/server/sheets/pdf.ts';
+import { dayTime } from '$lib/ui/format.ts';
+
+/** What a stencil maker needs for ?side=: foil, walls, panel, marks, and the openings by size. */
+export async function GET({ url }) {
+	const sideId = idOf(url.searchParams.get('side') ?? '');
+	const [{ side, revision, openings }, nowMs, plant] = await Promise.all([orderedOpenings(sideId), plantNow(), plantInfo()]);
+	const stencil = await db
+		.selectFrom('stencil')
+		.selectAll()
+		.where('boardSideId', '=', sideId)
+		.where('status', '=', 'released')
+		.executeTakeFirst();
+	const panel = panelGeometry(side, side.panel, side.side);
+	const groups = new Map<string, { padClass: string; shape: string; length: number; width: number; n: number }>();
+	for (const o of openings) {
+		const key = `${o.padClass} ${o.shape} ${o.lengthMm.toFixed(3)} ${o.widthMm.toFixed(3)}`;
+		const g = groups.get(key) ?? { padClass: PAD_CLASS_NAMES[o.padClass], shape: o.shape, length: o.lengthMm, width: o.widthMm, n: 0 };
+		groups.set(key, { ...g, n: g.n + 1 });
+	}
+	const name = `Stencil order, ${side.name} ${side.revision}, ${side.side}`;
+	const pdf = await sheetPdf({
+		title: name,
+		about: [
+			`${plant.name}; printed ${dayTime(nowMs, plant.timeZone)}`,
+			stencil
+				? `Design ${stencil.revision}: foil ${stencil.foilUm} µm, walls ${stencil.wall}`
+				: 'No design is released: for a quotation only',
+			`Openings under the plant’s rules, revision ${revision ?? 0}; the layer in RS-274X and the table of openings belong to this sheet`
+		],
+		blocks: [
+			{
+				heading: 'Panel',
+				lines: [
+					`${panel.widthMm.toFixed(1)} × ${panel.heightMm.toFixed(1)} mm, ${panel.origins.length} circuits, seen from the ${side.side}`,
+					...panel.origins.map(
+						(o, i) => `Circuit ${i + 1}: ${o.x.toFixed(3)}, ${o.y.toFixed(3)} mm${o.rotationDeg ? `, turned ${o.rotationDeg}°` : ''}`
+					)
+				]
+			},
+			{
+				heading: 'Marks, half etched on the board side',
+				columns: [
+					{ title: 'x, mm', figures: true },
+					{ title: 'y, mm', figures: true }
+				],
+				rows: panel.fiducials.map((f) => [f.x.toFixed(3), f.y.toFixed(3)])
+			},
+			{
+				heading: `Openings of one circuit: ${openings.length}`,
+				columns: [
+					{ title: 'Class', width: '*' },
+					{ title: 'Shape' },
+					{ title: 'Length, mm', figures: true },
+					{ title: 'Width, mm', figures: true },
+					{ title: 'Number', figures: true }
+				],
+				rows: [...groups.values()]
+					.sort((a, b) => a.width - b.width)
+					.map((g) => [g.padClass, g.shape, g.length.toFixed(3), g.width.toFixed(3), g.n])
+			}
+		],
+		signatures: [{ role: 'ordered', name: '', at: '' }]
+	});
+	return pdfResponse(pdf, name);
+}
