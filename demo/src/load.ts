@@ -11,7 +11,7 @@ import { profilerLog } from '@keen-relay/devices/profiler';
 import type { Trouble, Work } from '@keen-relay/devices/work';
 import { BOARDS, type DemoBoard } from './boards.ts';
 import { LINES } from './factory-line.ts';
-import { equip, fillFridge, pastReadings, releasePrinting, shelve } from './print-cell.ts';
+import { equip, fillFridge, OPEN_JARS, pastReadings, releasePrinting, shelve } from './print-cell.ts';
 import { NOTES, pastRuns, RAW_DAYS, RECIPES, type PastRun } from './history.ts';
 
 // Loads the invented factory into an empty plant, through the public API only: people, lines, boards from their files, what is released for
@@ -77,6 +77,7 @@ interface Plant {
 	boards: Map<string, KeptBoard>;
 	today: string;
 	timeZone: string;
+	waterSolubleId: number;
 }
 
 const count = (panels: number) => Math.max(6, Math.round(panels * SCALE));
@@ -97,9 +98,9 @@ async function main(): Promise<void> {
 	const engineer = await new Person('basil').signIn('2002');
 	const technician = await new Person('anwen').signIn('2001');
 	const boards = new Map<string, KeptBoard>();
-	await equip(engineer);
+	const { waterSolubleId } = await equip(engineer);
 	for (const board of BOARDS) boards.set(board.key, await keepBoard(engineer, technician, board));
-	const plant: Plant = { lead, engineer, technician, lines, boards, today, timeZone };
+	const plant: Plant = { lead, engineer, technician, lines, boards, today, timeZone, waterSolubleId };
 	for (const key of Object.keys(RECIPES)) await releaseFor(plant, key);
 
 	let jobNumber = 2411;
@@ -160,7 +161,8 @@ async function build(
 	await lead.send('POST', `/api/v1/stencil-tools/${boards.get(run.board)!.stencils[run.side]!}/events`, { kind: 'mount', lineId });
 	const { work, stations } = await machines.work(lineId, null);
 	if (!work || !('pads' in work)) throw new Error(`${job.number} has no work`);
-	const part: Work = { ...work, panels };
+	// What the lines before have taken is not sent yet: each line has its own jar.
+	const part: Work = { ...work, panels, jar: run.daysBack === 0 ? OPEN_JARS[run.line]! : null };
 	// Runs are numbered as they come in; the seed goes by what they are, so that the same factory comes out every time.
 	const seed = 100 * run.daysBack + 10 * Math.floor((startMs / 3_600_000) % 24) + run.line;
 	const troubles = (run.troubles ?? []).map(({ fromMin, toMin, ...rest }): Trouble => {
@@ -235,7 +237,7 @@ async function startToday(plant: Plant, firstNumber: number): Promise<void> {
 	let endMs = 0;
 	const morningMs = instantOf(today, '08:15', timeZone);
 	await setClock(lead, morningMs);
-	await fillFridge(plant.technician, plant.technician, morningMs, 1);
+	await fillFridge(plant.technician, morningMs, 1, plant.waterSolubleId);
 	pastReadings(morningMs, (message) => machines.enqueue(message));
 	await sendAll();
 	for (const [i, entry] of open.entries()) {
@@ -325,7 +327,7 @@ async function releaseFor({ engineer, technician, lines, boards }: Plant, key: s
 		fiducials: []
 	});
 	// A two-sided board carries its first side's parts below: its pins are set by hand where they are free.
-	const middle = board.bottom ? [] : [0.3, 0.7].map((share) => ({ x: panel.widthMm * share, y: panel.heightMm / 2 }));
+	const middle = board.bottom ? [] : [0.08, 0.36, 0.64, 0.92].map((share) => ({ x: panel.widthMm * share, y: panel.heightMm / 2 }));
 	await releasePrinting(engineer, sideId, lineId, panel, middle);
 	await engineer.send('POST', '/api/v1/recipes', { sideId, lineId, pasteId: 1, ...recipe });
 	const geometry = await engineer.send<{ parts: BoardPart[] }>('GET', `/api/v1/sides/${sideId}/geometry`);

@@ -10,7 +10,7 @@ interface Person {
 	send<T>(method: string, path: string, body?: object): Promise<T>;
 }
 
-export const SENSORS = [
+const SENSORS = [
 	{ name: 'Fridge 1', kind: 'fridge' as const, calibratedOn: '2026-02-10', lowC: 2, highC: 10, everyMin: 5, graceMin: 30 },
 	{
 		name: 'Line 1 air',
@@ -38,7 +38,7 @@ export const SENSORS = [
 ];
 
 /** Pastes and sensors of the invented plant. */
-export async function equip(engineer: Person): Promise<void> {
+export async function equip(engineer: Person): Promise<{ waterSolubleId: number }> {
 	await engineer.send('POST', '/api/v1/pastes', {
 		id: 1,
 		name: 'Fernbrook no-clean SAC305',
@@ -49,7 +49,7 @@ export async function equip(engineer: Person): Promise<void> {
 		fluxClass: 'noClean',
 		rules: { stencilLifeH: 8, reflowActH: 1, reflowStopH: 2 }
 	});
-	await engineer.send('POST', '/api/v1/pastes', {
+	const { id: waterSolubleId } = await engineer.send<{ id: number }>('POST', '/api/v1/pastes', {
 		name: 'Fernbrook water-soluble SAC305',
 		partNumber: 'P-417',
 		maker: 'Millbeck Metals',
@@ -60,6 +60,7 @@ export async function equip(engineer: Person): Promise<void> {
 		rules: { stencilLifeH: 5 }
 	});
 	for (const sensor of SENSORS) await engineer.send('POST', '/api/v1/sensors', sensor);
+	return { waterSolubleId };
 }
 
 /** A print recipe for a side on a line, with a few support pins in its middle. */
@@ -103,8 +104,11 @@ export async function shelve(technician: Person, code: string, stencilId: number
 	return id;
 }
 
+/** Jars that stand open at the lines this morning, in the lines' order. */
+export const OPEN_JARS = ['J-0024', 'J-0025', 'J-0026'] as const;
+
 /** Jars as they stand this morning: three open at the lines, others warm, cold, held and near their date. */
-export async function fillFridge(technician: Person, operator: Person, nowMs: number, fridgeId: number): Promise<void> {
+export async function fillFridge(technician: Person, nowMs: number, fridgeId: number, waterSolubleId: number): Promise<void> {
 	const day = (days: number) => new Date(nowMs + days * 24 * H).toISOString();
 	const jar = (id: string, lot: string, expiry: number, pasteId = 1, received = -12) =>
 		technician.send('POST', '/api/v1/jars', {
@@ -117,7 +121,7 @@ export async function fillFridge(technician: Person, operator: Person, nowMs: nu
 			fridgeId
 		});
 	const at = (id: string, kind: string, hours: number, more: object = {}) =>
-		operator.send('POST', `/api/v1/jars/${id}/events`, { kind, at: new Date(nowMs + hours * H).toISOString(), fact: true, ...more });
+		technician.send('POST', `/api/v1/jars/${id}/events`, { kind, at: new Date(nowMs + hours * H).toISOString(), fact: true, ...more });
 	const plan: [id: string, lot: string, expiry: number, pasteId: number, received: number][] = [
 		['J-0021', 'L26-101', 21, 1, -40],
 		['J-0024', 'L26-114', 64, 1, -12],
@@ -127,14 +131,14 @@ export async function fillFridge(technician: Person, operator: Person, nowMs: nu
 		['J-0028', 'L26-118', 88, 1, -0.4],
 		['J-0029', 'L26-118', 88, 1, -0.4],
 		['J-0030', 'L26-118', 88, 1, -0.4],
-		['J-0031', 'L26-060', 40, 2, -0.4]
+		['J-0031', 'L26-060', 40, waterSolubleId, -0.4]
 	];
 	for (const [id, lot, expiry, pasteId, received] of plan) {
 		await jar(id, lot, expiry, pasteId, received);
 		await at(id, 'store_cold', received * 24 + 0.1);
 	}
 	// Three were taken out last evening, before somebody left the fridge's door open.
-	for (const id of ['J-0024', 'J-0025', 'J-0026']) {
+	for (const id of OPEN_JARS) {
 		await at(id, 'take_out', -13);
 		await at(id, 'open', -0.6, { stirred: true });
 	}

@@ -119,7 +119,7 @@ export class PrintPhysics {
 		for (let i = 0; i < n; i++) {
 			const p = pads[i]!;
 			const wall = (p.perimeterMm * foilUm) / 1000 / p.areaMm2;
-			this.#release[i] = 1 / (1 + (0.49 * wall) ** 4.6);
+			this.#release[i] = 1 / (1 + (0.47 * wall) ** 5);
 			this.#bias[i] = 0.03 * random.normal();
 			const [u, w] = [(p.xMm - this.#centre.x) / hx, (p.yMm - this.#centre.y) / hy];
 			this.#along[i] = strokeAxis === 'x' ? u : w;
@@ -189,8 +189,8 @@ export class PrintPhysics {
 				0.065 * f.tiltAlong * (this.#along[i]! + 0.12 * this.#along[i]! ** 3);
 			if (f.bladeNick > 0 && rear) v += 0.14 * f.bladeNick * Math.exp(-(((this.#acrossMm[i]! - this.#nickMm) / NICK_MM) ** 4));
 			if (f.apertureBlocked > 0 && this.#blocked.has(i)) v -= 0.5 * f.apertureBlocked * filledUp;
-			// Scatter grows where little lets go; one reading in sixteen scatters three times as much.
-			const sigma = (0.035 + 0.14 * loss) * (random.uniform() < 0.06 ? 3 : 1);
+			// Scatter grows where little lets go; one reading in sixteen scatters far more.
+			const sigma = (0.028 + 0.09 * loss) * (random.uniform() < 0.06 ? 2.5 : 1);
 			v += sigma * random.normal();
 			let volume = release * Math.exp(v);
 			// Now and then an opening does not let go at all.

@@ -42,6 +42,7 @@ export class Printer extends Station {
 		this.#made = work.printed;
 		this.panels = work.panels;
 		this.jar = work.jar ?? null;
+		this.#beadG = work.beadG ?? 0;
 		this.#serials = work.serials && [];
 		this.bring(work.serials ?? []);
 		const delivered = work.pads.reduce((sum, pad) => sum + pad.areaMm2, 0) * work.circuits * work.foilUm * 0.93;

@@ -24,6 +24,8 @@ export interface Work {
 	};
 	/** The jar that stands open at the printer. */
 	jar?: string | null;
+	/** What lies on the stencil already, g. */
+	beadG?: number;
 	pads: { xMm: number; yMm: number; areaMm2: number; perimeterMm: number; widthMm?: number; padClass: string; refDes: string | null }[];
 	parts: { refDes: string; packageName: string; partNumber: string }[];
 	machines: {

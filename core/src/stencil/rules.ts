@@ -116,7 +116,9 @@ export function applyRule(outline: Ring, rule: OpeningRule, towards: Point | nul
 		case 'roundedSquare': {
 			// A circle becomes the square of its own area's width, rounded: more paste for the same release.
 			const side = Math.sqrt(f.lengthMm * f.widthMm);
-			return [place(roundedRing(side, side, rule.radiusShare * side))];
+			// A circle has no direction of its own: its square stands upright, as its neighbours on the grid do.
+			const round = Math.abs(Math.abs(signedArea(outline)) / (f.lengthMm * f.widthMm) - Math.PI / 4) < 0.03;
+			return [place(roundedRing(side, side, rule.radiusShare * side), round ? 0 : f.alongDeg)];
 		}
 		case 'homePlate':
 		case 'invertedHomePlate': {

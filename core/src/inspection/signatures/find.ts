@@ -36,6 +36,8 @@ export interface SignatureReport {
 	notJudged: { codes: CauseCode[]; why: string; test: string }[];
 	panels: number;
 	pads: number;
+	/** Median residual of each panel, lp: all pads, and the smallest openings. */
+	series: { all: number[]; small: number[] };
 	/** Where the pads cannot see a local fault: shares of the pad box without 4 pads within reach. */
 	blindShare: number;
 }
@@ -59,6 +61,7 @@ export function findSignatures(
 		notJudged,
 		panels: run.panels.length,
 		pads: run.pads.length,
+		series: { all: prepared?.pa ?? [], small: prepared?.ps ?? [] },
 		blindShare: prepared ? blindShare(prepared) : 1
 	});
 	if (run.pads.length < thresholds.leastPads || run.panels.length < thresholds.leastPanels) {

@@ -13,9 +13,11 @@
 
 	const H = 3_600_000;
 	const [BACK, AHEAD] = [10, 14];
-	const ROW = 34;
 	const LEFT = 128;
 	let width = $state(800);
+	let room = $state(400);
+	/** Few jars stand further apart. */
+	const ROW = $derived(Math.max(34, Math.min(60, (room - 34) / Math.max(1, jars.length))));
 	const plot = $derived(Math.max(200, width - LEFT - 70));
 	const from = $derived(nowMs - BACK * H);
 	const x = $derived((ms: number) => LEFT + (plot * (Math.min(nowMs + AHEAD * H, Math.max(from, ms)) - from)) / ((BACK + AHEAD) * H));
@@ -58,7 +60,14 @@
 	const height = $derived(jars.length * ROW + 30);
 </script>
 
-<div class="h-full overflow-y-auto" bind:clientWidth={width} role="group" aria-label="Lives of the jars on a time axis" tabindex="-1">
+<div
+	class="h-full overflow-y-auto"
+	bind:clientWidth={width}
+	bind:clientHeight={room}
+	role="group"
+	aria-label="Lives of the jars on a time axis"
+	tabindex="-1"
+>
 	<svg {width} {height} class="block" font-size="14" fill="var(--ink)">
 		{#each ticks as t (t)}
 			<line x1={x(t)} x2={x(t)} y1="18" y2={height} stroke="var(--hair)" />

@@ -34,6 +34,7 @@ export async function signaturesOf(runId: number): Promise<Kept> {
 				notJudged: [{ codes: [], why: 'No pad readings in this run yet.', test: 'Print on' }],
 				panels: 0,
 				pads: 0,
+				series: { all: [], small: [] },
 				blindShare: 1
 			};
 	const kept = { panels: panels.length, report };
@@ -45,7 +46,7 @@ export async function signaturesOf(runId: number): Promise<Kept> {
 /** Keeps the cases of a run up to date: new causes open one, an action that was marked done is judged by the panels since, and a cause that comes back
  * within 50 panels opens its case again.
  */
-export async function updateCases(runId: number): Promise<void> {
+async function updateCases(runId: number): Promise<void> {
 	const { report, panels: count } = await signaturesOf(runId);
 	const at = new Date(await plantNow());
 	const cases = await db.selectFrom('signatureCase').selectAll().where('runId', '=', runId).orderBy('id').execute();

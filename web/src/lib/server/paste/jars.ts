@@ -6,6 +6,7 @@ import {
 	expiryEnd,
 	jarHistory,
 	jarStatus,
+	pasteDensity,
 	PASTE_RULES,
 	pickPaste,
 	refuses,
@@ -17,12 +18,16 @@ import {
 	type PasteRules,
 	type Refusal as JarRefusal
 } from '@keen-relay/core/paste';
+import { panelGeometry } from '@keen-relay/core/artwork';
 import type { Issue } from '@keen-relay/core/judgement';
+import { transferEfficiency } from '@keen-relay/core/stencil';
 import { Refusal, refuse } from '../answer.ts';
+import { boardSide } from '../db/boards.ts';
 import { announce, db, type Db, type Trx } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
 import { plantInfo } from '../line/plant.ts';
 import { logAction, type Actor } from '../people/log.ts';
+import { currentModel } from '../printing/opening-rules.ts';
 import { roomNow } from './sensors.ts';
 
 export interface JarNow {
@@ -286,7 +291,17 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 		.selectFrom('run')
 		.innerJoin('ovenRecipe', 'ovenRecipe.id', 'run.ovenRecipeId')
 		.innerJoin('paste', 'paste.id', 'ovenRecipe.pasteId')
-		.select(['run.id', 'run.stencilToolId', 'paste.id as pasteId', 'paste.name', 'paste.partNumber', 'paste.rules'])
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.select([
+			'run.id',
+			'run.boardSideId',
+			'stencil.foilUm',
+			'run.stencilToolId',
+			'paste.id as pasteId',
+			'paste.name',
+			'paste.partNumber',
+			'paste.rules'
+		])
 		.where('run.lineId', '=', lineId)
 		.orderBy('run.startedAt', 'desc')
 		.executeTakeFirst();
@@ -329,10 +344,7 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 		.orderBy('print.printedAt', 'desc')
 		.limit(1)
 		.executeTakeFirst();
-	const gPerPanel = gramsPerPanel(
-		own.map((l) => l.grams ?? 0),
-		prints.length
-	);
+	const gPerPanel = run ? await gramsPerPanel(run.boardSideId, run.foilUm) : 0.5;
 	const portions: BeadPortion[] = beadOf(
 		[
 			...own.map((l) => ({
@@ -363,10 +375,26 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 	};
 }
 
-/** What a print takes: from the loads themselves, once there is more than one; before that a usual amount. */
-function gramsPerPanel(loads: readonly number[], prints: number): number {
-	const later = loads.slice(1).reduce((a, b) => a + b, 0);
-	return loads.length > 1 && prints > 5 ? later / prints : 0.8;
+/** Wipes take a little with them, g a print (common practice: 0.1 to 0.3 g a wipe). */
+const WIPE_LOSS_G = 0.02;
+/** A side's openings never change once it was run: what a print takes is computed once. */
+const perPanel = new Map<string, number>();
+
+/** Paste that one panel takes, g: what its openings deliver at the foil. */
+async function gramsPerPanel(sideId: number, foilUm: number): Promise<number> {
+	const key = `${sideId} ${foilUm}`;
+	const known = perPanel.get(key);
+	if (known !== undefined) return known;
+	const side = (await boardSide(sideId))!;
+	const model = await currentModel(db);
+	const foilMm = foilUm / 1000;
+	const delivered = side.apertures.reduce(
+		(sum, a) => sum + a.areaMm2 * foilMm * transferEfficiency(a.areaMm2 / (a.perimeterMm * foilMm), model),
+		0
+	);
+	const grams = (delivered * panelGeometry(side, side.panel, side.side).origins.length * pasteDensity().pasteGPerCm3) / 1000 + WIPE_LOSS_G;
+	perPanel.set(key, grams);
+	return grams;
 }
 
 export type LinePaste = Awaited<ReturnType<typeof lineOf>>;

@@ -10,7 +10,7 @@ const LEAST_BEAD_G = 110;
 const STATION = 'Paste';
 
 /** Panels between print and oven with their clocks. */
-export async function panelsToReflow(lineId: number, nowMs: number, actH: number, stopH: number) {
+async function panelsToReflow(lineId: number, nowMs: number, actH: number, stopH: number) {
 	const rows = await db
 		.selectFrom('panelPass')
 		.innerJoin('run', 'run.id', 'panelPass.runId')

@@ -145,7 +145,7 @@ export async function partsBelow(side: Side): Promise<{ name: string; box: Box }
 	);
 }
 
-export async function supportOf(side: Side, pins: readonly { x: number; y: number; radiusMm: number }[]) {
+async function supportOf(side: Side, pins: readonly { x: number; y: number; radiusMm: number }[]) {
 	const { panel } = printGeometry(side);
 	return checkSupport(
 		{ widthMm: panel.widthMm, heightMm: panel.heightMm, thicknessMm: side.build.thicknessMm ?? 1.6 },

@@ -29,7 +29,8 @@ export async function stencilTools(sideId: number | null = null, trx: Db | Trx =
 	if (rows.length === 0) return [];
 	const ids = rows.map((r) => r.id);
 	const [events, prints] = await Promise.all([
-		trx.selectFrom('stencilToolEvent').selectAll().where('stencilToolId', 'in', ids).orderBy('at', 'desc').orderBy('id', 'desc').execute(),
+		// Of all stencils: another one may stand in the same printer since.
+		trx.selectFrom('stencilToolEvent').selectAll().orderBy('at', 'desc').orderBy('id', 'desc').execute(),
 		trx
 			.selectFrom('run')
 			.innerJoin('panelPass', 'panelPass.runId', 'run.id')
@@ -39,10 +40,15 @@ export async function stencilTools(sideId: number | null = null, trx: Db | Trx =
 			.groupBy('run.stencilToolId')
 			.execute()
 	]);
+	// A printer holds one stencil: the one that was mounted there last, until it is taken off.
+	const onLine = new Map<number, number>();
+	for (const e of [...events].reverse()) {
+		if (e.kind === 'mount' && e.lineId !== null) onLine.set(e.lineId, e.stencilToolId);
+		if (e.kind === 'unmount') for (const [line, tool] of onLine) if (tool === e.stencilToolId) onLine.delete(line);
+	}
 	return rows.map((row) => {
 		const own = events.filter((e) => e.stencilToolId === row.id);
 		const tension = own.find((e) => e.kind === 'measure')?.tension ?? [];
-		const mount = own.find((e) => e.kind === 'mount' || e.kind === 'unmount');
 		const cleaned = own.find((e) => e.kind === 'clean')?.at ?? null;
 		const used = prints.find((p) => p.stencilToolId === row.id);
 		return {
@@ -51,7 +57,7 @@ export async function stencilTools(sideId: number | null = null, trx: Db | Trx =
 			cleanedAt: cleaned,
 			tension,
 			tensionVerdict: judgeTension(tension),
-			mountedOn: mount?.kind === 'mount' ? mount.lineId : null,
+			mountedOn: [...onLine].find(([, tool]) => tool === row.id)?.[0] ?? null,
 			events: own.slice(0, 12).map(({ id, kind, at, note }) => ({ id, kind, at, note }))
 		};
 	});

@@ -41,8 +41,8 @@ export async function workOf(lineId: number) {
 		foilUm: run.foilUm,
 		circuits: panel.origins.length,
 		panel: { widthMm: panel.widthMm, heightMm: panel.heightMm, origins: panel.origins, fiducials: panel.fiducials },
-		/** The jar that the next top-up comes from: what is open for this paste, first expired first out; null where none is known. */
-		jar: await jarFor(lineId),
+		// The jar that the next top-up comes from (open, first expired first out; null where none is known), and what lies on the stencil, g.
+		...(await pasteFor(lineId)),
 		/** Causes that somebody has acted on in this run: what a simulated machine is mended of. */
 		cured: await curedIn(run.id),
 		/** Openings of one circuit in their stable order; readings come circuit by circuit. */
@@ -76,7 +76,7 @@ async function curedIn(runId: number): Promise<string[]> {
 	return rows.map((row) => row.code);
 }
 
-async function jarFor(lineId: number): Promise<string | null> {
+async function pasteFor(lineId: number): Promise<{ jar: string | null; beadG: number }> {
 	const nowMs = await plantNow();
 	const [line, jars] = await Promise.all([lineOf(lineId, nowMs), jarsNow(nowMs)]);
 	const usable = jars.filter(
@@ -89,7 +89,8 @@ async function jarFor(lineId: number): Promise<string | null> {
 	// What lies on this stencil is topped up from its own jar while that lasts.
 	const own = usable.find(({ facts }) => line.portions.some((p) => p.jar === facts.id));
 	const elsewhere = new Set(usable.filter((j) => j.status.state === 'on_stencil').map((j) => j.facts.id));
-	return (own ?? usable.find((j) => !elsewhere.has(j.facts.id)))?.facts.id ?? null;
+	const jar = own ?? usable.find((j) => !elsewhere.has(j.facts.id));
+	return { jar: jar?.facts.id ?? null, beadG: line.portions.reduce((sum, p) => sum + p.grams, 0) };
 }
 
 function panelsOnLine(runId: number) {

@@ -21,7 +21,7 @@ export async function load({ params, url, depends }) {
 		.orderBy('run.startedAt', 'desc')
 		.limit(8)
 		.execute();
-	if (runId === null) return { station, runId, past, report: null, cases: [], explained: null, side: null, pads: [] };
+	if (runId === null) return { station, runId, past, report: null, cases: [], explained: null, panels: [], pads: [] };
 	const whose = await db.selectFrom('run').select('boardSideId').where('id', '=', runId).executeTakeFirst();
 	const whole = whose && (await boardSide(whose.boardSideId));
 	const [{ report }, cases, panels] = await Promise.all([signaturesOf(runId), casesOf(runId), inspectedPanels(runId)]);
@@ -34,6 +34,13 @@ export async function load({ params, url, depends }) {
 		report: { ...report, signatures: report.signatures.map((s) => ({ ...s, text: CAUSES[s.code] })) },
 		cases,
 		explained: readings && readings.panels.length >= 12 ? explainResiduals(readings, await currentModel()) : null,
+		panels: (readings?.panels ?? []).map(({ serial, stroke, printsSinceWipe, printsSinceTopup, tMin }) => ({
+			serial,
+			stroke,
+			printsSinceWipe,
+			printsSinceTopup,
+			tMin
+		})),
 		pads: pads.map((p) => ({ name: p.name, xMm: p.xMm, yMm: p.yMm, sizeMm: p.minSideMm }))
 	};
 }

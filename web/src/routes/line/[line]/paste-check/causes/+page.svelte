@@ -5,6 +5,8 @@
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
+	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
+	import { axis, roomFor } from '$lib/ui/chart-parts.ts';
 	import { clockTime } from '$lib/ui/format.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
@@ -48,6 +50,34 @@
 	working.offer(() => verdict);
 	const sure = (c: number) => `${Math.round(100 * c)} %`;
 	const STATE = { open: 'open', done: 'done, being watched', better: 'better', noBetter: 'no better', dismissed: 'laid aside' } as const;
+	/** What the panels' medians are drawn over: the counter that the cause goes by. */
+	const over = $derived(
+		shown?.code === 'CLOG_WIPE' || shown?.code === 'BRIDGE_WIPE'
+			? { title: 'prints since the wipe', of: (i: number) => data.panels[i]!.printsSinceWipe, small: true }
+			: shown?.code === 'TOPUP_STARVE'
+				? { title: 'prints since the top-up', of: (i: number) => data.panels[i]!.printsSinceTopup, small: false }
+				: { title: 'panel', of: (i: number) => i + 1, small: shown?.code === 'ABANDON' }
+	);
+	const series = $derived((over.small ? data.report?.series.small : data.report?.series.all) ?? []);
+	const evidence = $derived((p: Palette) => ({
+		type: 'scatter' as const,
+		data: {
+			datasets: (['F', 'R'] as const).map((stroke) => ({
+				data: series.flatMap((y, i) => (data.panels[i]?.stroke === stroke ? [{ x: over.of(i), y }] : [])),
+				pointStyle: stroke === 'F' ? ('triangle' as const) : ('rect' as const),
+				pointRadius: 5,
+				backgroundColor: stroke === 'F' ? p.ink : p.paper,
+				borderColor: p.ink
+			}))
+		},
+		options: {
+			maintainAspectRatio: false,
+			scales: {
+				x: axis(p, `${over.title} (▲ front, □ rear)`),
+				y: axis(p, over.small ? 'small openings, lp' : 'panel median, lp', roomFor(series, [-3, 3]))
+			}
+		}
+	}));
 	let box = $state({ width: 600, height: 300 });
 	const bounds = $derived.by(() => {
 		const xs = data.pads.map((p) => p.xMm);
@@ -66,7 +96,10 @@
 		ctx.clearRect(0, 0, box.width, box.height);
 		const style = getComputedStyle(document.documentElement);
 		const ink = (name: string) => style.getPropertyValue(`--${name}`).trim();
-		const [x, y] = [(mm: number) => (mm - bounds.minX) * scale, (mm: number) => (bounds.maxY - mm) * scale];
+		const [x, y] = [
+			(mm: number) => (box.width - (bounds.maxX - bounds.minX) * scale) / 2 + (mm - bounds.minX) * scale,
+			(mm: number) => (bounds.maxY - mm) * scale
+		];
 		if (shown?.where.stripMm) {
 			ctx.fillStyle = ink('hair');
 			ctx.fillRect(x(shown.where.stripMm[0]), 0, (shown.where.stripMm[1] - shown.where.stripMm[0]) * scale, box.height);
@@ -109,14 +142,17 @@
 	{/snippet}
 	{#snippet picture()}
 		<div class="grid h-full grid-rows-[minmax(0,1fr)_auto] gap-2">
-			<div class="min-h-0" bind:clientWidth={box.width} bind:clientHeight={box.height}>
-				<!-- svelte-ignore a11y_no_interactive_element_to_noninteractive_role -->
-				<canvas
-					bind:this={canvas}
-					style="width:{box.width}px;height:{box.height}px"
-					role="img"
-					aria-label="Pads of the panel; those that show the chosen cause are marked"
-				></canvas>
+			<div class="grid min-h-0 grid-cols-[minmax(0,3fr)_minmax(0,2fr)] gap-3">
+				<div class="min-h-0" bind:clientWidth={box.width} bind:clientHeight={box.height}>
+					<!-- svelte-ignore a11y_no_interactive_element_to_noninteractive_role -->
+					<canvas
+						bind:this={canvas}
+						style="width:{box.width}px;height:{box.height}px"
+						role="img"
+						aria-label="Pads of the panel; those that show the chosen cause are marked"
+					></canvas>
+				</div>
+				{#if series.length}<Chart config={evidence} label="Median of each panel, front and rear strokes apart" />{/if}
 			</div>
 			<div class="max-h-[210px] overflow-y-auto" role="group" aria-label="Causes found">
 				<table class="rows text-[15px]" data-testid="causes">
@@ -150,7 +186,8 @@
 		{#if shown}
 			<h2 class="text-xl font-semibold">{shown.text.name}</h2>
 			<p>
-				Probably: {shown.text.cause}.{#if shown.candidates}{' '}Either {shown.candidates.join(' or ')}.{/if}
+				Probably: {shown.text.cause}.{#if shown.candidates}
+					Either {shown.candidates.join(' or ')}.{/if}
 			</p>
 			<p class="text-lg font-semibold" data-testid="action">{shown.text.action}.</p>
 			<p class="text-sm">To tell it from its look-alike: {shown.text.test}.</p>

@@ -22,11 +22,12 @@ export async function load({ params, url, depends }) {
 		const [low, high] = limits[padClass].volumePct.fail;
 		const capability = classCapability(byPad, low, high);
 		// Stroke and wipe phase are taken out before the chart: else the sawtooth widens the limits and hides faults.
-		const cleared = withoutPhase(panelMean, readings.panels);
+		const noStroke = less(panelMean, (m) => readings.panels[m]!.stroke);
+		const cleared = less(noStroke, (m) => String(readings.panels[m]!.printsSinceWipe));
 		const chart = individualsChart(cleared);
 		const sigma = chart.meanMovingRange / 1.128;
 		const advice = wipeInterval(
-			readings.panels.map((p, m) => ({ sinceWipe: p.printsSinceWipe, meanPct: panelMean[m]! })),
+			readings.panels.map((p, m) => ({ sinceWipe: p.printsSinceWipe, meanPct: noStroke[m]! })),
 			capability?.sigma ?? 5,
 			low
 		);
@@ -44,7 +45,7 @@ export async function load({ params, url, depends }) {
 					serial: p.serial,
 					stroke: p.stroke,
 					sinceWipe: p.printsSinceWipe,
-					value: panelMean[m]!,
+					value: noStroke[m]!,
 					cleared: cleared[m]!
 				}))
 			}
@@ -53,19 +54,13 @@ export async function load({ params, url, depends }) {
 	return { station, classes, panels: readings.panels.length };
 }
 
-/** Panel means with the medians of their stroke and of their place between wipes taken out, and the whole level put back. */
-function withoutPhase(values: readonly number[], panels: readonly { stroke: string; printsSinceWipe: number }[]): number[] {
+/** A series with the medians of its groups taken out and the whole level kept; groups of fewer than three stay as they are. */
+function less(values: readonly number[], groupOf: (i: number) => string): number[] {
+	const groups = new Map<string, number[]>();
+	values.forEach((v, i) => groups.set(groupOf(i), [...(groups.get(groupOf(i)) ?? []), v]));
 	const level = median([...values]);
-	const less = (list: readonly number[], key: (i: number) => string) => {
-		const groups = new Map<string, number[]>();
-		list.forEach((v, i) => groups.set(key(i), [...(groups.get(key(i)) ?? []), v]));
-		return list.map((v, i) => {
-			const own = groups.get(key(i))!;
-			return own.length < 3 ? v : v - median(own) + median([...list]);
-		});
-	};
-	const noStroke = less(values, (i) => panels[i]!.stroke);
-	const noPhase = less(noStroke, (i) => String(panels[i]!.printsSinceWipe));
-	const shift = level - median(noPhase);
-	return noPhase.map((v) => v + shift);
+	return values.map((v, i) => {
+		const own = groups.get(groupOf(i))!;
+		return own.length < 3 ? v : v - median(own) + level;
+	});
 }

@@ -51,7 +51,7 @@
 				x: axis(p, 'panel (▲ front, □ rear stroke; line: weighted average); stroke and wipe phase taken out', { min: 0 }),
 				y: axis(
 					p,
-					'mean volume of the class, %',
+					'class mean, %',
 					c
 						? roomFor(
 								c.series.map((s) => s.cleared),
@@ -94,7 +94,7 @@
 		options: {
 			maintainAspectRatio: false,
 			scales: {
-				x: axis(p, 'prints since the wipe', { min: -0.5 }),
+				x: axis(p, 'prints since the wipe; stroke taken out', { min: -0.5 }),
 				y: axis(
 					p,
 					'mean volume, %',
@@ -140,8 +140,9 @@
 				</tbody>
 			</table>
 			{#if c?.capability}<p class="py-1 text-sm text-soft">
-					Cpk from the spread within each pad; "at least" is its 95 % lower bound.{#if c.capability.ppkPercentile !== null}{' '}By
-						percentiles {c.capability.ppkPercentile.toFixed(2)}.{:else}{' '}{c.capability.remark}.{/if}
+					Cpk from the spread within each pad; "at least" is its 95 % lower bound.{#if c.capability.ppkPercentile !== null}
+						By percentiles {c.capability.ppkPercentile.toFixed(2)}.{:else}
+						{c.capability.remark}.{/if}
 				</p>{/if}
 		</section>
 		<Caution text="Wipe solvents burn and irritate: ventilate." />

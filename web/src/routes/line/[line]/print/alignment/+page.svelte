@@ -15,7 +15,9 @@
 	const scale = $derived(data.panel ? Math.min((box.width - 80) / data.panel.widthMm, (box.height - 80) / data.panel.heightMm) : 1);
 	/** Residuals are drawn this many times larger than the panel. */
 	const LARGER = 400;
-	const at = $derived((x: number, y: number) => ({ x: 40 + x * scale, y: 40 + ((data.panel?.heightMm ?? 0) - y) * scale }));
+	/** The panel stands in the middle of its room. */
+	const left = $derived((box.width - (data.panel?.widthMm ?? 0) * scale) / 2);
+	const at = $derived((x: number, y: number) => ({ x: left + x * scale, y: 40 + ((data.panel?.heightMm ?? 0) - y) * scale }));
 </script>
 
 <StationFrame {verdict}>

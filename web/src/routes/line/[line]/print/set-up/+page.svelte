@@ -93,10 +93,12 @@
 	);
 	let box = $state({ width: 600, height: 400 });
 	const scale = $derived(data.panel ? Math.min((box.width - 30) / data.panel.widthMm, (box.height - 30) / data.panel.heightMm) : 1);
-	const at = $derived((x: number, y: number) => ({ x: 15 + x * scale, y: 15 + ((data.panel?.heightMm ?? 0) - y) * scale }));
+	/** The panel stands in the middle of its room. */
+	const left = $derived((box.width - (data.panel?.widthMm ?? 0) * scale) / 2);
+	const at = $derived((x: number, y: number) => ({ x: left + x * scale, y: 15 + ((data.panel?.heightMm ?? 0) - y) * scale }));
 	function place(event: MouseEvent & { currentTarget: SVGSVGElement }) {
 		const r = event.currentTarget.getBoundingClientRect();
-		const x = (event.clientX - r.left - 15) / scale;
+		const x = (event.clientX - r.left - left) / scale;
 		const y = (data.panel?.heightMm ?? 0) - (event.clientY - r.top - 15) / scale;
 		const near = pins.findIndex((p) => Math.hypot(p.x - x, p.y - y) < 5);
 		if (near >= 0) pins.splice(near, 1);
