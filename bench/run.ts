@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { apertures, prediction } from './core-speeds.ts';
 import { slowness, type Measurement } from './measure.ts';
+import { printCellSpeeds, pullPlans, signatureStudy } from './print-cell.ts';
 import { ingest, live } from './server-speeds.ts';
 
 // Speeds as ratios against a reference of the same run; a miss is said, and fails nothing.
@@ -15,7 +16,22 @@ for (const measure of [apertures, prediction, ingest, live]) {
 		`${m.what}\n  ${m.ms.toFixed(3)} ms against ${m.referenceMs.toFixed(3)} ms: ${m.reference}\n  ratio ${m.ratio.toFixed(2)}${verdict}\n`
 	);
 }
+const speeds = await printCellSpeeds(slow);
+for (const s of speeds)
+	console.log(
+		`${s.what.padEnd(52)} ${s.ms.toFixed(1).padStart(8)} ms, target ${s.targetMs} ms on a quiet machine${s.met ? '' : ': MISSED'}`
+	);
+const plans = await pullPlans();
+console.log(
+	`fridge plan, ${plans.instances} instances of 40 jobs and 60 jars: at most ${plans.worstGapPct.toFixed(2)} % of the paste above the exact optimum (target 3 %), ${plans.slowestMs.toFixed(0)} ms at the slowest (target 200 ms)\n`
+);
+// SEEDS=60 for a quick look.
+const studied: string[] = [];
+signatureStudy(Number(process.env.SEEDS ?? 400), (line) => {
+	studied.push(line);
+	console.log(line);
+});
 writeFileSync(
 	new URL('./latest.json', import.meta.url),
-	`${JSON.stringify({ at: new Date().toISOString(), slowness: slow, measured }, null, '\t')}\n`
+	`${JSON.stringify({ at: new Date().toISOString(), slowness: slow, measured, speeds, plans, studied }, null, '\t')}\n`
 );

@@ -88,7 +88,7 @@ export interface CurveFit {
 /** Nonlinear least squares by Levenberg–Marquardt with a numerical Jacobian.
  * @param model value at observation i for these parameters
  * @param y observed values; @param weights one a value, ≥ 0
- * @param start parameters to start from; @param bounds lowest and highest of each, kept by clamping
+ * @param start parameters to start from; @param bounds lowest and highest of each, kept by clamping; @param most iterations
  * @see Marquardt 1963; Nielsen's damping is not needed for the few parameters that we fit
  */
 export function fitCurve(
@@ -96,7 +96,8 @@ export function fitCurve(
 	y: readonly number[],
 	weights: readonly number[],
 	start: readonly number[],
-	bounds: readonly (readonly [number, number])[]
+	bounds: readonly (readonly [number, number])[],
+	most = 200
 ): CurveFit {
 	const clamp = (p: number[]) => p.map((v, j) => Math.min(bounds[j]![1], Math.max(bounds[j]![0], v)));
 	const residuals = (p: readonly number[]) => y.map((v, i) => Math.sqrt(weights[i]!) * (v - model(p, i)));
@@ -108,7 +109,7 @@ export function fitCurve(
 	let converged = false;
 	let iterations = 0;
 	let jacobian = slopes(residuals, p, r);
-	for (; iterations < 200 && !converged; iterations++) {
+	for (; iterations < most && !converged; iterations++) {
 		const better = step(jacobian, r, damping).map((d, j) => p[j]! + d);
 		const tried = clamp(better);
 		const there = residuals(tried);

@@ -35,6 +35,12 @@ export interface WarmUp {
 	statement: string;
 }
 
+/** Hours that a jar has to stand: the later of the rule and the physics; null where this air never warms it. */
+export function warmUpGateH(startC: number, airC: number, toC: number, ruleH: number, tauH = JAR_TAU_H): number | null {
+	if (startC >= toC) return ruleH;
+	return toC >= airC ? null : Math.max(ruleH, tauH * Math.log((airC - startC) / (airC - toC)));
+}
+
 /** How long a jar has to stand before it may be opened.
  * @param startC paste as it leaves the fridge; @param airC where it stands; @param toC needed
  * @example warmUp(5, 23, 20).physicsH // => 1.79

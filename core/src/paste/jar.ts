@@ -1,6 +1,6 @@
 import { InputError } from '../judgement/index.ts';
 import { instantOf, nextDay } from '../units/index.ts';
-import { warmUp } from './air.ts';
+import { warmUpGateH } from './air.ts';
 import { PASTE_RULES, type PasteRules } from './rules.ts';
 
 export const JAR_EVENTS = [
@@ -201,7 +201,7 @@ const gone = (state: JarState) => state === 'discarded' || state === 'empty';
 
 function readyAt(s: Fold, rules: PasteRules): number | null {
 	if (s.takenOutMs === null) return null;
-	const { gateH } = warmUp(rules.coldLowC, s.airC, rules.warmToC, rules.warmUpH);
+	const gateH = warmUpGateH(rules.coldLowC, s.airC, rules.warmToC, rules.warmUpH);
 	return gateH === null ? null : s.takenOutMs + gateH * H;
 }
 

@@ -62,7 +62,7 @@ export function pullPlan(
 	jars: readonly PullJar[],
 	rules: PasteRules = PASTE_RULES,
 	seed = 1,
-	tries = 12_000
+	tries = 5_000
 ): PullPlan {
 	for (const j of jobs) {
 		if (!(j.grams >= 0)) throw new InputError('out-of-range', `${j.id}.grams`, '0 g or more', j.grams);

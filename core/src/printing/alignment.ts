@@ -18,7 +18,8 @@ const LEAST_BASELINE_MM = 20;
 
 export type AlignmentCode = 'ok' | 'mirrored' | 'backwards' | 'fiducial_suspect' | 'travel' | 'stretch' | 'residual_high';
 
-export interface Alignment {
+/** The numbers of an alignment, without the words. */
+export interface AlignmentFit {
 	/** Turn and move of the stencil about the stage's centre. */
 	thetaDeg: number;
 	dxMm: number;
@@ -41,8 +42,13 @@ export interface Alignment {
 	freedom: number;
 	code: AlignmentCode;
 	suspect: number | null;
+	/** Stretch at the farthest opening, µm. */
+	stretchUm: number;
 	/** What the farthest opening is off by after the move, µm. */
 	worstPadUm: number;
+}
+
+export interface Alignment extends AlignmentFit {
 	verdict: Verdict;
 }
 
@@ -109,13 +115,13 @@ function fit(s: readonly Point[], b: readonly Point[], similarity: boolean, with
  * @throws {InputError} `mismatch`, `not-finite`, `out-of-range` where there are fewer than two marks or they lie within 20 mm
  * @see least squares in the plane; limits are common practice. checks/print-alignment.test.ts compares with ml-matrix
  */
-export function align(
+export function fitAlignment(
 	stencil: readonly Point[],
 	board: readonly Point[],
 	centre: Point,
 	rMaxMm: number,
 	limits: AlignmentLimits = ALIGNMENT_LIMITS
-): Alignment {
+): AlignmentFit {
 	const n = stencil.length;
 	if (n !== board.length) throw new InputError('mismatch', 'board', `${n} marks, as on the stencil`, board.length);
 	if (n < 2) throw new InputError('out-of-range', 'stencil', 'at least two marks', n);
@@ -134,7 +140,7 @@ export function align(
 	const [ux, uy] = [f.sx - centre.x, f.sy - centre.y];
 	const dxMm = f.bx - centre.x - (c * ux - d * uy);
 	const dyMm = f.by - centre.y - (d * ux + c * uy);
-	const residuals = new Array<Alignment['residuals'][number]>(n);
+	const residuals = new Array<AlignmentFit['residuals'][number]>(n);
 	for (let i = 0; i < n; i++) {
 		const [px, py] = [stencil[i]!.x - f.sx, stencil[i]!.y - f.sy];
 		const dxUm = 1000 * (board[i]!.x - f.bx - (c * px - d * py));
@@ -163,8 +169,19 @@ export function align(
 	};
 	const stretchUm = Math.abs(ppm) * 1e-3 * rMaxMm;
 	const { code, suspect } = codeOf(stencil, board, f, base, stretchUm, limits);
-	const worstPadUm = Math.hypot(stretchUm, base.rmsUm / Math.sqrt(n));
-	return { ...base, code, suspect, worstPadUm, verdict: judgeAlignment(code, suspect, base, stretchUm, worstPadUm, rMaxMm, limits) };
+	return { ...base, code, suspect, stretchUm, worstPadUm: Math.hypot(stretchUm, base.rmsUm / Math.sqrt(n)) };
+}
+
+/** The same with its verdict in words. */
+export function align(
+	stencil: readonly Point[],
+	board: readonly Point[],
+	centre: Point,
+	rMaxMm: number,
+	limits: AlignmentLimits = ALIGNMENT_LIMITS
+): Alignment {
+	const fitted = fitAlignment(stencil, board, centre, rMaxMm, limits);
+	return { ...fitted, verdict: judgeAlignment(fitted.code, fitted.suspect, fitted, fitted.stretchUm, fitted.worstPadUm, rMaxMm, limits) };
 }
 
 function affine(s: readonly Point[], b: readonly Point[], f: Fit): { x: number; y: number; shear: number } | null {
@@ -196,7 +213,7 @@ function codeOf(
 	stencil: readonly Point[],
 	board: readonly Point[],
 	f: Fit,
-	a: Pick<Alignment, 'thetaDeg' | 'dxMm' | 'dyMm'>,
+	a: Pick<AlignmentFit, 'thetaDeg' | 'dxMm' | 'dyMm'>,
 	stretchUm: number,
 	limits: AlignmentLimits
 ): { code: AlignmentCode; suspect: number | null } {
@@ -223,7 +240,7 @@ function codeOf(
 function judgeAlignment(
 	code: AlignmentCode,
 	suspect: number | null,
-	a: Pick<Alignment, 'thetaDeg' | 'dxMm' | 'dyMm' | 'stretchPpm' | 'stretchProven' | 'maxUm' | 'rmsUm' | 'freedom' | 'residuals'>,
+	a: Pick<AlignmentFit, 'thetaDeg' | 'dxMm' | 'dyMm' | 'stretchPpm' | 'stretchProven' | 'maxUm' | 'rmsUm' | 'freedom' | 'residuals'>,
 	stretchUm: number,
 	worstPadUm: number,
 	rMaxMm: number,

@@ -103,32 +103,31 @@ export function fitTransfer(groups: readonly TransferGroup[], start: TransferMod
 					: `Not identifiable: the smallest measured area ratio is ${from.toFixed(2)}, one below ${(start.a0 + 0.25).toFixed(2)} is needed. The curve’s place and slope are kept.`
 		};
 	}
+	const value = ([teMax, k, a0]: readonly number[], i: number) =>
+		transferEfficiency(groups[i]!.areaRatio, { teMax: teMax!, k: k!, a0: a0! });
+	const bounds = [
+		[0.9, 1.3],
+		[1, 40],
+		[0.05, 1.5]
+	] as const;
+	// A few steps from every corner of the grid tell which valley is the deepest; the rest of the way is gone once.
 	let best: ReturnType<typeof fitCurve> | null = null;
 	for (const k of [4, 7.4, 12])
 		for (const a0 of [0.4, 0.473, 0.55]) {
-			const fit = fitCurve(
-				([teMax, kk, a], i) => transferEfficiency(groups[i]!.areaRatio, { teMax: teMax!, k: kk!, a0: a! }),
-				y,
-				weights,
-				[1, k, a0],
-				[
-					[0.9, 1.3],
-					[1, 40],
-					[0.05, 1.5]
-				]
-			);
-			if (!best || fit.cost < best.cost) best = fit;
+			const tried = fitCurve(value, y, weights, [1, k, a0], bounds, 4);
+			if (!best || tried.cost < best.cost) best = tried;
 		}
-	const [teMax, k, a0] = best!.parameters as [number, number, number];
-	const [seMax, seK, seA0] = best!.standardErrors;
+	best = fitCurve(value, y, weights, best!.parameters, bounds);
+	const [teMax, k, a0] = best.parameters as [number, number, number];
+	const [seMax, seK, seA0] = best.standardErrors;
 	return {
 		model: { teMax, k, a0 },
 		standardErrors: { teMax: seMax ?? null, k: seK ?? null, a0: seA0 ?? null },
 		identifiable: true,
 		from,
 		to,
-		rms: rmsOf(best!.cost),
-		converged: best!.converged,
+		rms: rmsOf(best.cost),
+		converged: best.converged,
 		statement: `TEmax ${teMax.toFixed(3)}, k ${k.toFixed(2)}, a0 ${a0.toFixed(3)}, from area ratios ${from.toFixed(2)} to ${to.toFixed(2)}.`
 	};
 }

@@ -7,9 +7,11 @@ import type { StationRole } from '$lib/model/types.ts';
 import type { Topic, Trx } from '../db/index.ts';
 import { holdTouchedJars } from '../paste/sensors.ts';
 import { currentLimits, type CurrentLimits } from '../paste-check/limits.ts';
+import type { Copy } from '../db/pinned.ts';
 import { plantInfo } from '../line/plant.ts';
 import type { Message, MessageOf } from './messages.ts';
-import { blocksOf, fromSummary, judgeReadings, wrongLength, type ClassSum, type PasteResult, type SidePads } from './paste.ts';
+import { COPY_READINGS, readingsForCopy, type ReadingsRow } from './readings-copy.ts';
+import { fromSummary, judgeReadings, wrongLength, type ClassSum, type PasteResult, type SidePads } from './paste.ts';
 
 interface Station {
 	id: number;
@@ -90,7 +92,7 @@ export class Batch {
 		key: [number, number];
 		measuredAt: Date;
 		result: PasteResult;
-		blocks: { block: number; columns: string[] }[];
+		raw: MessageOf<'paste_inspection'> | null;
 		extra: { peakHeight: number[] | null; bridgedPads: number[] | null } | null;
 	}[] = [];
 	#placements: { pass: Pass; station: Station; m: MessageOf<'placement'> }[] = [];
@@ -98,11 +100,14 @@ export class Batch {
 	#ovens: { pass: Pass; station: Station; m: MessageOf<'oven_pass'> }[] = [];
 	#visits: { pass: Pass; station: Station; m: MessageOf<'optical_inspection' | 'in_circuit_test'> }[] = [];
 
-	private constructor(private readonly trx: Trx) {}
+	private constructor(
+		private readonly trx: Trx,
+		private readonly copy: Copy
+	) {}
 
 	/** Reads what these messages refer to. */
-	static async begin(trx: Trx, messages: readonly Message[]): Promise<Batch> {
-		const batch = new Batch(trx);
+	static async begin(trx: Trx, copy: Copy, messages: readonly Message[]): Promise<Batch> {
+		const batch = new Batch(trx, copy);
 		const serials = [...new Set(messages.flatMap((m) => ('panel' in m ? [m.panel] : [])))];
 		const runIds = new Set(messages.flatMap((m) => ('runId' in m ? [m.runId] : [])));
 		await batch.#readStations();
@@ -377,7 +382,7 @@ export class Batch {
 			key: [m.printAttempt, m.inspectionAttempt],
 			measuredAt: new Date(m.at),
 			result: raw ? judgeReadings(raw, pads, pass.run.foilUm, this.#limits.limits) : fromSummary(m as MessageOf<'paste_summary'>),
-			blocks: raw ? blocksOf(raw) : [],
+			raw,
 			extra:
 				raw && (raw.peakHeightUm || raw.bridgedPads) ? { peakHeight: raw.peakHeightUm ?? null, bridgedPads: raw.bridgedPads ?? null } : null
 		});
@@ -386,7 +391,7 @@ export class Batch {
 
 	/** Runs whose panels were inspected pad by pad. */
 	get inspectedRuns(): Set<number> {
-		return new Set(this.#pastes.filter((p) => p.blocks.length).map((p) => p.pass.run.id));
+		return new Set(this.#pastes.filter((p) => p.raw).map((p) => p.pass.run.id));
 	}
 
 	/** Writes everything that was taken. */
@@ -544,11 +549,22 @@ export class Batch {
 				bridgedPads: extra!.bridgedPads
 			})
 		);
-		const rows = this.#pastes.flatMap(({ pass, key, measuredAt, blocks }) =>
-			blocks.map(({ block, columns }) => ({ pass, key, measuredAt, block, columns }))
+		const rows = this.#pastes.flatMap(({ pass, key, measuredAt, raw }): ReadingsRow[] =>
+			raw
+				? [
+						{
+							boardSideId: pass.run.boardSideId,
+							passId: pass.id!,
+							measuredAt,
+							printAttempt: key[0],
+							inspectionAttempt: key[1],
+							values: [raw.volumePct, raw.heightUm, raw.areaPct, raw.offsetXUm, raw.offsetYUm]
+						}
+					]
+				: []
 		);
 		for (const month of new Set(rows.map((row) => row.measuredAt.toISOString().slice(0, 7)))) await ensureMonth(this.trx, month);
-		for (let i = 0; i < rows.length; i += ROWS_AT_ONCE) await insertReadings(this.trx, rows.slice(i, i + ROWS_AT_ONCE));
+		if (rows.length) await this.copy(COPY_READINGS, readingsForCopy(rows));
 		await this.#writeClassDays();
 	}
 
@@ -619,20 +635,6 @@ export class Batch {
 			);
 		}
 	}
-}
-
-/** Pad readings in one statement: the arrays go over as text, which PostgreSQL reads faster than nested parameters. */
-async function insertReadings(
-	trx: Trx,
-	rows: readonly { pass: Pass; key: [number, number]; measuredAt: Date; block: number; columns: string[] }[]
-): Promise<void> {
-	const column = (i: number) => rows.map((row) => row.columns[i]!);
-	await sql`insert into paste_reading (board_side_id, block, measured_at, pass_id, print_attempt, inspection_attempt, volume, height, area, offset_x, offset_y)
-		select s, b, t, p, pa, ia, v::smallint[], h::smallint[], a::smallint[], x::smallint[], y::smallint[]
-		from unnest(${rows.map((r) => r.pass.run.boardSideId)}::int[], ${rows.map((r) => r.block)}::smallint[],
-			${rows.map((r) => r.measuredAt)}::timestamptz[], ${rows.map((r) => r.pass.id)}::int[], ${rows.map((r) => r.key[0])}::smallint[],
-			${rows.map((r) => r.key[1])}::smallint[], ${column(0)}::text[], ${column(1)}::text[], ${column(2)}::text[], ${column(3)}::text[],
-			${column(4)}::text[]) as r(s, b, t, p, pa, ia, v, h, a, x, y)`.execute(trx);
 }
 
 const months = new Set<string>();

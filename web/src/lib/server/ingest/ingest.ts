@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { announce, db, type Trx } from '../db/index.ts';
+import { announce, type Trx } from '../db/index.ts';
+import { transactionWithCopy, type Copy } from '../db/pinned.ts';
 import { plantNow } from '../line/clock.ts';
 import { refuse } from '../answer.ts';
 import { watchRun } from '../paste-check/signatures.ts';
@@ -43,9 +44,10 @@ export async function ingest(text: string): Promise<Receipt> {
 	if (lines.length === 0) refuse('body', '', 'The batch is empty: send one JSON object a line.');
 	for (let attempt = 1; ; attempt++)
 		try {
-			return await db.transaction().execute((trx) =>
+			return await transactionWithCopy((trx, copy) =>
 				admit(
 					trx,
+					copy,
 					lines.map((line) => ({ ...line })),
 					nowMs
 				)
@@ -56,11 +58,12 @@ export async function ingest(text: string): Promise<Receipt> {
 		}
 }
 
-async function admit(trx: Trx, lines: Line[], nowMs: number): Promise<Receipt> {
+async function admit(trx: Trx, copy: Copy, lines: Line[], nowMs: number): Promise<Receipt> {
 	await enterLedger(trx, lines, nowMs);
 	const open = lines.filter((line) => line.message && !line.reason && !line.duplicate);
 	const batch = await Batch.begin(
 		trx,
+		copy,
 		open.map((line) => line.message!)
 	);
 	for (const line of open) line.reason = batch.take(line.message!);
@@ -202,6 +205,7 @@ async function addCounts(
  */
 export async function readmit(
 	trx: Trx,
+	copy: Copy,
 	row: { id: number; source: string | null },
 	text: string,
 	personId: string
@@ -212,7 +216,7 @@ export async function readmit(
 	await enterLedger(trx, [line], nowMs);
 	if (line.duplicate) return 'this very message was accepted already: dismiss it instead';
 	if (line.reason) return line.reason;
-	const batch = await Batch.begin(trx, [line.message!]);
+	const batch = await Batch.begin(trx, copy, [line.message!]);
 	const reason = batch.take(line.message!);
 	if (reason !== null) {
 		await leaveLedger(trx, [line]);

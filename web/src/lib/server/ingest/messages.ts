@@ -1,8 +1,27 @@
 import { PAD_CLASSES } from '@keen-relay/core/parts';
 import { z } from 'zod';
 
-const int16 = z.array(z.number().min(-3276).max(3276));
-const offsets = z.array(z.number().min(-30000).max(30000));
+/** A list of numbers in a range, checked in one pass: panels have thousands of pads, and a check object a number costs more than the numbers. */
+const numbers = (low: number, high: number) =>
+	z.custom<number[]>(
+		(value) => {
+			if (!Array.isArray(value)) return false;
+			for (let i = 0; i < value.length; i++) {
+				const v: unknown = value[i];
+				if (typeof v !== 'number' || !(v >= low && v <= high)) return false;
+			}
+			return true;
+		},
+		{
+			error: ({ input }) => {
+				if (!Array.isArray(input)) return 'a list of numbers is needed';
+				const at = input.findIndex((v) => typeof v !== 'number' || !(v >= low && v <= high));
+				return `value ${at} is ${JSON.stringify(input[at])}: a number from ${low} to ${high} is needed`;
+			}
+		}
+	);
+const int16 = numbers(-3276, 3276);
+const offsets = numbers(-30_000, 30_000);
 const marks = z
 	.array(z.object({ x: z.number().min(-2000).max(2000), y: z.number().min(-2000).max(2000) }))
 	.min(2)

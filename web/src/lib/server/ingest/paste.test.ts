@@ -3,7 +3,8 @@ import { describe, expect, test } from 'vitest';
 import type { MessageOf } from './messages.ts';
 import { message } from './messages.ts';
 import { DEPOSIT_LIMITS } from '@keen-relay/core/inspection';
-import { BLOCK_PADS, blocksOf, fromSummary, judgeReadings as judged, wrongLength, type SidePads } from './paste.ts';
+import { BLOCK_PADS, fromSummary, judgeReadings as judged, wrongLength, type SidePads } from './paste.ts';
+import { readingsForCopy } from './readings-copy.ts';
 
 const FOIL_UM = 100;
 const judgeReadings = (m: MessageOf<'paste_inspection'>, side: SidePads, foilUm: number) => judged(m, side, foilUm, DEPOSIT_LIMITS);
@@ -30,6 +31,25 @@ const readings = (volumePct: number[], more: Partial<MessageOf<'paste_inspection
 	offsetYUm: volumePct.map(() => 0),
 	...more
 });
+
+/** First column of the readings and the block numbers, as the binary COPY format has them. */
+function readBack(copied: Buffer): { stored: number[]; blocks: number[] } {
+	const [stored, blocks]: [number[], number[]] = [[], []];
+	let at = 19;
+	while (copied.readInt16BE(at) !== -1) {
+		expect(copied.readInt16BE(at)).toBe(11);
+		at += 2;
+		for (let field = 0; field < 11; field++) {
+			const length = copied.readInt32BE(at);
+			at += 4;
+			if (field === 1) blocks.push(copied.readInt16BE(at));
+			if (field === 6) for (let i = 0; i < copied.readInt32BE(at + 12); i++) stored.push(copied.readInt16BE(at + 24 + 6 * i));
+			at += length;
+		}
+	}
+	expect(at + 2).toBe(copied.length);
+	return { stored, blocks };
+}
 
 describe('readings of a panel', () => {
 	test('of another board are refused by name and number', () => {
@@ -89,9 +109,19 @@ describe('readings of a panel', () => {
 	test('are stored in blocks of 64 pads, tenths of a percent, nothing lost at the end (property)', () => {
 		fc.assert(
 			fc.property(fc.array(fc.double({ min: -3276, max: 3276, noNaN: true }), { minLength: 1, maxLength: 200 }), (volumePct) => {
-				const blocks = blocksOf(readings(volumePct));
-				expect(blocks).toHaveLength(Math.ceil(volumePct.length / BLOCK_PADS));
-				const stored = blocks.flatMap(({ columns }) => columns[0]!.slice(1, -1).split(',').map(Number));
+				const m = readings(volumePct);
+				const copied = readingsForCopy([
+					{
+						boardSideId: 7,
+						passId: 9,
+						measuredAt: new Date('2026-11-25T09:00:00Z'),
+						printAttempt: 1,
+						inspectionAttempt: 1,
+						values: [m.volumePct, m.heightUm, m.areaPct, m.offsetXUm, m.offsetYUm]
+					}
+				]);
+				const { stored, blocks } = readBack(copied);
+				expect(blocks).toEqual(Array.from({ length: Math.ceil(volumePct.length / BLOCK_PADS) }, (_, b) => b));
 				expect(stored).toHaveLength(volumePct.length);
 				stored.forEach((v, i) => expect(Math.abs(v / 10 - volumePct[i]!)).toBeLessThanOrEqual(0.0501));
 			})

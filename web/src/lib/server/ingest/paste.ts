@@ -36,6 +36,8 @@ export interface PasteResult {
 	offsetUm: { x: number; y: number } | null;
 }
 
+const FINE = { codes: [] as const, warn: false };
+
 const NAMES = ['volumePct', 'heightUm', 'areaPct', 'offsetXUm', 'offsetYUm'] as const;
 
 /** Why the readings cannot be of this side; null where they can. */
@@ -57,6 +59,13 @@ export function judgeReadings(m: MessageOf<'paste_inspection'>, side: SidePads, 
 	const warned = new Map<string, number>();
 	let [fails, warnings, total, mostOnOnePart, sumX, sumY] = [0, 0, 0, 0, 0, 0];
 	const toPct = 100 / foilUm;
+	// What lies inside the warning limits needs no further look: nearly every pad.
+	const inside = new Map(
+		Object.entries(limits).map(([c, l]) => [
+			c as PadClass,
+			[...l.volumePct.warn, ...l.heightPct, ...l.areaPct, 1000 * l.offsetShare] as const
+		])
+	);
 	const deposit: Deposit = { volumePct: 0, heightPct: 0, areaPct: 0, offsetXUm: 0, offsetYUm: 0, bridge: false };
 	for (let pad = 0; pad < m.volumePct.length; pad++) {
 		const volumePct = m.volumePct[pad]!;
@@ -66,8 +75,21 @@ export function judgeReadings(m: MessageOf<'paste_inspection'>, side: SidePads, 
 		deposit.areaPct = m.areaPct[pad]!;
 		deposit.offsetXUm = m.offsetXUm[pad]!;
 		deposit.offsetYUm = m.offsetYUm[pad]!;
-		deposit.bridge = bridged.has(pad);
-		const { codes, warn } = judgeDeposit(padClass, widthsMm[pad % perCircuit]!, deposit, limits[padClass]);
+		deposit.bridge = bridged.size > 0 && bridged.has(pad);
+		const [vl, vh, hl, hh, al, ah, share] = inside.get(padClass)!;
+		const reach = share * widthsMm[pad % perCircuit]!;
+		const fine =
+			!deposit.bridge &&
+			volumePct >= vl &&
+			volumePct <= vh &&
+			volumePct >= 10 &&
+			deposit.heightPct >= hl &&
+			deposit.heightPct <= hh &&
+			deposit.areaPct >= al &&
+			deposit.areaPct <= ah &&
+			Math.abs(deposit.offsetXUm) <= reach &&
+			Math.abs(deposit.offsetYUm) <= reach;
+		const { codes, warn } = fine ? FINE : judgeDeposit(padClass, widthsMm[pad % perCircuit]!, deposit, limits[padClass]);
 		let c = byClass.get(padClass);
 		if (!c) byClass.set(padClass, (c = { padClass, pads: 0, fails: 0, sum: 0, sumSquares: 0 }));
 		c.pads++;
@@ -125,29 +147,4 @@ export function fromSummary(m: MessageOf<'paste_summary'>): PasteResult {
 		bridges: 0,
 		offsetUm: null
 	};
-}
-
-/** Columns of the readings table, block after block: arrays as PostgreSQL reads them, 0.1 % and 0.1 µm in two bytes. */
-export function blocksOf(m: MessageOf<'paste_inspection'>): { block: number; columns: string[] }[] {
-	const blocks = Math.ceil(m.volumePct.length / BLOCK_PADS);
-	return Array.from({ length: blocks }, (_, block) => ({
-		block,
-		columns: [
-			literal(m.volumePct, block, 10),
-			literal(m.heightUm, block, 10),
-			literal(m.areaPct, block, 10),
-			literal(m.offsetXUm, block, 1),
-			literal(m.offsetYUm, block, 1)
-		]
-	}));
-}
-
-function literal(values: readonly number[], block: number, scale: number): string {
-	const end = Math.min(values.length, (block + 1) * BLOCK_PADS);
-	let text = '{';
-	for (let i = block * BLOCK_PADS; i < end; i++) {
-		if (text.length > 1) text += ',';
-		text += Math.round(values[i]! * scale);
-	}
-	return text + '}';
 }

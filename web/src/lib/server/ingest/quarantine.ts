@@ -1,4 +1,5 @@
 import { announce, db } from '../db/index.ts';
+import { transactionWithCopy } from '../db/pinned.ts';
 import { plantNow } from '../line/clock.ts';
 import { logAction, type Actor } from '../people/log.ts';
 import { refuse } from '../answer.ts';
@@ -22,8 +23,8 @@ async function openRow(id: number) {
 /** Admits a corrected message; what was received stays beside it. */
 export async function readmitMessage(actor: Actor, id: number, text: string): Promise<void> {
 	const row = await openRow(id);
-	await db.transaction().execute(async (trx) => {
-		const reason = await readmit(trx, row, text, actor.id);
+	await transactionWithCopy(async (trx, copy) => {
+		const reason = await readmit(trx, copy, row, text, actor.id);
 		// The transaction ends here: what the attempt had begun is gone with it.
 		if (reason !== null) refuse('message', text.slice(0, 60), `Not admitted: ${reason}.`);
 		await logAction(trx, actor, 'message.settle', `admitted from quarantine: message ${id} of ${row.source ?? 'an unreadable source'}`);
