@@ -78,6 +78,8 @@ export class PrintPhysics {
 	readonly #bias: Float64Array;
 	/** Share that an opening lets go: a log-logistic loss with the wall's share. */
 	readonly #release: Float64Array;
+	/** Release to the power that splits a volume into area and height. */
+	readonly #ground: Float64Array;
 	readonly #across: Float64Array;
 	readonly #along: Float64Array;
 	readonly #acrossMm: Float64Array;
@@ -113,6 +115,7 @@ export class PrintPhysics {
 		this.#rMaxMm = Math.hypot(hx, hy);
 		this.#bias = new Float64Array(n);
 		this.#release = new Float64Array(n);
+		this.#ground = new Float64Array(n);
 		this.#across = new Float64Array(n);
 		this.#along = new Float64Array(n);
 		this.#acrossMm = new Float64Array(n);
@@ -120,6 +123,7 @@ export class PrintPhysics {
 			const p = pads[i]!;
 			const wall = (p.perimeterMm * foilUm) / 1000 / p.areaMm2;
 			this.#release[i] = 1 / (1 + (0.47 * wall) ** 5);
+			this.#ground[i] = this.#release[i]! ** 0.4;
 			this.#bias[i] = 0.03 * random.normal();
 			const [u, w] = [(p.xMm - this.#centre.x) / hx, (p.yMm - this.#centre.y) / hy];
 			this.#along[i] = strokeAxis === 'x' ? u : w;
@@ -179,14 +183,17 @@ export class PrintPhysics {
 		const clog = 0.003 * stroke.printsSinceWipe + 0.0135 * f.clogWipe * Math.min(stroke.printsSinceWipe, 14) ** 0.95;
 		const place = this.#place(stroke, f);
 		const filledUp = Math.min(1, stroke.print / 8);
+		const tilted = f.tiltAcross > 0 || f.tiltAlong > 0;
+		const { turn, grow } = place;
 		for (let i = 0; i < n; i++) {
 			const release = this.#release[i]!;
 			const loss = 1 - release;
 			const weak = 0.55 + 2.2 * loss;
 			let v = whole + this.#bias[i]! - clog * weak - stood * weak;
-			v +=
-				0.065 * f.tiltAcross * (this.#across[i]! + 0.12 * this.#across[i]! ** 3) +
-				0.065 * f.tiltAlong * (this.#along[i]! + 0.12 * this.#along[i]! ** 3);
+			if (tilted)
+				v +=
+					0.065 * f.tiltAcross * (this.#across[i]! + 0.12 * this.#across[i]! ** 3) +
+					0.065 * f.tiltAlong * (this.#along[i]! + 0.12 * this.#along[i]! ** 3);
 			if (f.bladeNick > 0 && rear) v += 0.14 * f.bladeNick * Math.exp(-(((this.#acrossMm[i]! - this.#nickMm) / NICK_MM) ** 4));
 			if (f.apertureBlocked > 0 && this.#blocked.has(i)) v -= 0.5 * f.apertureBlocked * filledUp;
 			// Scatter grows where little lets go; one reading in sixteen scatters far more.
@@ -194,9 +201,13 @@ export class PrintPhysics {
 			v += sigma * random.normal();
 			let volume = release * Math.exp(v);
 			// Now and then an opening does not let go at all.
-			if (random.uniform() < 1.2e-5 * (1 + 12 * loss) * (1 + 40 * f.pasteAging)) volume *= 0.35 * random.uniform();
+			if (random.uniform() < 1.2e-5 * (1 + 12 * loss) * (1 + 40 * f.pasteAging)) {
+				const left = 0.35 * random.uniform();
+				volume *= left;
+				v += Math.log(Math.max(left, 1e-6));
+			}
 			// A brick that lost paste lost it from its edges and its top.
-			let area = release ** 0.4 * (volume / release) ** 0.38 * (1 + 0.012 * random.normal());
+			let area = this.#ground[i]! * Math.exp(0.38 * v) * (1 + 0.012 * random.normal());
 			let height = volume / area;
 			if (f.supportLocal > 0) {
 				const d = Math.hypot(this.pads[i]!.xMm - this.#sag.x, this.pads[i]!.yMm - this.#sag.y) / SAG_MM;
@@ -221,9 +232,10 @@ export class PrintPhysics {
 			out.volume[i] = volume;
 			out.area[i] = area;
 			out.height[i] = height;
-			const [u, w] = [this.pads[i]!.xMm - this.#centre.x, this.pads[i]!.yMm - this.#centre.y];
-			out.offsetX[i] = place.x - place.turn * w + place.grow * u;
-			out.offsetY[i] = place.y + place.turn * u + place.grow * w;
+			const u = this.pads[i]!.xMm - this.#centre.x;
+			const w = this.pads[i]!.yMm - this.#centre.y;
+			out.offsetX[i] = place.x - turn * w + grow * u;
+			out.offsetY[i] = place.y + turn * u + grow * w;
 			if (out.peak) out.peak[i] = random.uniform() < 0.06 * f.peaks ? 1.55 + 0.4 * random.uniform() : 1.08 + 0.1 * random.uniform();
 		}
 		out.bridges = this.#bridges(stroke, f, place);

@@ -66,7 +66,11 @@ interface Fit {
 
 /** Rigid or similarity fit of board marks on stencil marks. Leaves out one mark where `without` ≥ 0. */
 function fit(s: readonly Point[], b: readonly Point[], similarity: boolean, without: number, mirror: number): Fit {
-	let [sx, sy, bx, by, n] = [0, 0, 0, 0, 0];
+	let sx = 0;
+	let sy = 0;
+	let bx = 0;
+	let by = 0;
+	let n = 0;
 	for (let i = 0; i < s.length; i++) {
 		if (i === without) continue;
 		sx += mirror * s[i]!.x;
@@ -80,11 +84,15 @@ function fit(s: readonly Point[], b: readonly Point[], similarity: boolean, with
 	bx /= n;
 	by /= n;
 	// c = Σ conj(s′)·b′
-	let [re, im, squares] = [0, 0, 0];
+	let re = 0;
+	let im = 0;
+	let squares = 0;
 	for (let i = 0; i < s.length; i++) {
 		if (i === without) continue;
-		const [ux, uy] = [mirror * s[i]!.x - sx, s[i]!.y - sy];
-		const [vx, vy] = [b[i]!.x - bx, b[i]!.y - by];
+		const ux = mirror * s[i]!.x - sx;
+		const uy = s[i]!.y - sy;
+		const vx = b[i]!.x - bx;
+		const vy = b[i]!.y - by;
 		re += ux * vx + uy * vy;
 		im += ux * vy - uy * vx;
 		squares += ux * ux + uy * uy;
@@ -92,11 +100,14 @@ function fit(s: readonly Point[], b: readonly Point[], similarity: boolean, with
 	const theta = Math.atan2(im, re);
 	const size = Math.sqrt(re * re + im * im) / squares;
 	const k = similarity ? size : 1;
-	const [c, d] = [k * Math.cos(theta), k * Math.sin(theta)];
-	let [sum, max] = [0, 0];
+	const c = k * Math.cos(theta);
+	const d = k * Math.sin(theta);
+	let sum = 0;
+	let max = 0;
 	for (let i = 0; i < s.length; i++) {
 		if (i === without) continue;
-		const [ux, uy] = [mirror * s[i]!.x - sx, s[i]!.y - sy];
+		const ux = mirror * s[i]!.x - sx;
+		const uy = s[i]!.y - sy;
 		const ex = b[i]!.x - bx - (c * ux - d * uy);
 		const ey = b[i]!.y - by - (d * ux + c * uy);
 		const e = ex * ex + ey * ey;
@@ -127,11 +138,17 @@ export function fitAlignment(
 	if (n < 2) throw new InputError('out-of-range', 'stencil', 'at least two marks', n);
 	let baseline = 0;
 	for (let i = 0; i < n; i++) {
-		const [s, b] = [stencil[i]!, board[i]!];
+		const s = stencil[i]!;
+		const b = board[i]!;
 		if (!Number.isFinite(s.x + s.y)) throw new InputError('not-finite', `stencil[${i}]`, 'two numbers', s);
 		if (!Number.isFinite(b.x + b.y)) throw new InputError('not-finite', `board[${i}]`, 'two numbers', b);
-		for (let j = 0; j < i; j++) baseline = Math.max(baseline, Math.hypot(s.x - stencil[j]!.x, s.y - stencil[j]!.y));
+		for (let j = 0; j < i; j++) {
+			const dx = s.x - stencil[j]!.x;
+			const dy = s.y - stencil[j]!.y;
+			baseline = Math.max(baseline, dx * dx + dy * dy);
+		}
 	}
+	baseline = Math.sqrt(baseline);
 	if (baseline < LEAST_BASELINE_MM)
 		throw new InputError('out-of-range', 'stencil', `marks at least ${LEAST_BASELINE_MM} mm apart`, Number(baseline.toFixed(3)));
 
@@ -142,7 +159,8 @@ export function fitAlignment(
 	const dyMm = f.by - centre.y - (d * ux + c * uy);
 	const residuals = new Array<AlignmentFit['residuals'][number]>(n);
 	for (let i = 0; i < n; i++) {
-		const [px, py] = [stencil[i]!.x - f.sx, stencil[i]!.y - f.sy];
+		const px = stencil[i]!.x - f.sx;
+		const py = stencil[i]!.y - f.sy;
 		const dxUm = 1000 * (board[i]!.x - f.bx - (c * px - d * py));
 		const dyUm = 1000 * (board[i]!.y - f.by - (d * px + c * py));
 		residuals[i] = { dxUm, dyUm, lengthUm: Math.sqrt(dxUm * dxUm + dyUm * dyUm) };
@@ -150,7 +168,7 @@ export function fitAlignment(
 	const ppm = (f.scale - 1) * 1e6;
 	const errorPpm = (limits.readingUm / 1000 / Math.sqrt(f.squares)) * 1e6;
 	const uneven = n >= 3 ? affine(stencil, board, f) : null;
-	const base = {
+	const base: AlignmentFit = {
 		thetaDeg: (f.theta * 180) / Math.PI,
 		dxMm,
 		dyMm,
@@ -165,11 +183,20 @@ export function fitAlignment(
 		residuals,
 		rmsUm: 1000 * f.rms,
 		maxUm: 1000 * f.max,
-		freedom: 2 * n - 3
+		freedom: 2 * n - 3,
+		code: 'ok',
+		suspect: null,
+		stretchUm: 0,
+		worstPadUm: 0
 	};
 	const stretchUm = Math.abs(ppm) * 1e-3 * rMaxMm;
 	const { code, suspect } = codeOf(stencil, board, f, base, stretchUm, limits);
-	return { ...base, code, suspect, stretchUm, worstPadUm: Math.hypot(stretchUm, base.rmsUm / Math.sqrt(n)) };
+	const rms = base.rmsUm / Math.sqrt(n);
+	base.code = code;
+	base.suspect = suspect;
+	base.stretchUm = stretchUm;
+	base.worstPadUm = Math.sqrt(stretchUm * stretchUm + rms * rms);
+	return base;
 }
 
 /** The same with its verdict in words. */
@@ -185,9 +212,18 @@ export function align(
 }
 
 function affine(s: readonly Point[], b: readonly Point[], f: Fit): { x: number; y: number; shear: number } | null {
-	let [sxx, sxy, syy, bxx, bxy, byx, byy] = [0, 0, 0, 0, 0, 0, 0];
+	let sxx = 0;
+	let sxy = 0;
+	let syy = 0;
+	let bxx = 0;
+	let bxy = 0;
+	let byx = 0;
+	let byy = 0;
 	for (let i = 0; i < s.length; i++) {
-		const [ux, uy, vx, vy] = [s[i]!.x - f.sx, s[i]!.y - f.sy, b[i]!.x - f.bx, b[i]!.y - f.by];
+		const ux = s[i]!.x - f.sx;
+		const uy = s[i]!.y - f.sy;
+		const vx = b[i]!.x - f.bx;
+		const vy = b[i]!.y - f.by;
 		sxx += ux * ux;
 		sxy += ux * uy;
 		syy += uy * uy;

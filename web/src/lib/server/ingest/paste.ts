@@ -36,8 +36,6 @@ export interface PasteResult {
 	offsetUm: { x: number; y: number } | null;
 }
 
-const FINE = { codes: [] as const, warn: false };
-
 const NAMES = ['volumePct', 'heightUm', 'areaPct', 'offsetXUm', 'offsetYUm'] as const;
 
 /** Why the readings cannot be of this side; null where they can. */
@@ -49,62 +47,83 @@ export function wrongLength(m: MessageOf<'paste_inspection'>, pads: SidePads): s
 	return beyond === undefined ? null : `bridgedPads names pad ${beyond}, the panel has ${expected}`;
 }
 
+/** The limits of a class as plain numbers; a volume below 10 % is missing whatever the limits say. */
+function boundsOf(l: LimitSet[PadClass]) {
+	return {
+		volumeLow: Math.max(10, l.volumePct.warn[0]),
+		volumeHigh: l.volumePct.warn[1],
+		heightLow: l.heightPct[0],
+		heightHigh: l.heightPct[1],
+		areaLow: l.areaPct[0],
+		areaHigh: l.areaPct[1],
+		offsetUmPerMm: 1000 * l.offsetShare
+	};
+}
+
 /** Judges every pad of a panel and sums them up by class. */
 export function judgeReadings(m: MessageOf<'paste_inspection'>, side: SidePads, foilUm: number, limits: LimitSet): PasteResult {
 	const { classes, widthsMm, refDes } = side;
 	const perCircuit = classes.length;
-	const byClass = new Map<PadClass, ClassSum>();
+	const kinds = [...new Set(classes)];
+	const sums = kinds.map((padClass): ClassSum => ({ padClass, pads: 0, fails: 0, sum: 0, sumSquares: 0 }));
+	const kindOf = Uint8Array.from(classes, (c) => kinds.indexOf(c));
+	const bounds = kinds.map((c) => boundsOf(limits[c]));
 	const worst: PasteResult['worst'] = [];
 	const bridged = new Set(m.bridgedPads ?? []);
 	const warned = new Map<string, number>();
-	let [fails, warnings, total, mostOnOnePart, sumX, sumY] = [0, 0, 0, 0, 0, 0];
+	let fails = 0;
+	let warnings = 0;
+	let total = 0;
+	let mostOnOnePart = 0;
+	let sumX = 0;
+	let sumY = 0;
 	const toPct = 100 / foilUm;
-	// What lies inside the warning limits needs no further look: nearly every pad.
-	const inside = new Map(
-		Object.entries(limits).map(([c, l]) => [
-			c as PadClass,
-			[...l.volumePct.warn, ...l.heightPct, ...l.areaPct, 1000 * l.offsetShare] as const
-		])
-	);
-	const deposit: Deposit = { volumePct: 0, heightPct: 0, areaPct: 0, offsetXUm: 0, offsetYUm: 0, bridge: false };
-	for (let pad = 0; pad < m.volumePct.length; pad++) {
-		const volumePct = m.volumePct[pad]!;
-		const padClass = classes[pad % perCircuit]!;
-		deposit.volumePct = volumePct;
-		deposit.heightPct = m.heightUm[pad]! * toPct;
-		deposit.areaPct = m.areaPct[pad]!;
-		deposit.offsetXUm = m.offsetXUm[pad]!;
-		deposit.offsetYUm = m.offsetYUm[pad]!;
-		deposit.bridge = bridged.size > 0 && bridged.has(pad);
-		const [vl, vh, hl, hh, al, ah, share] = inside.get(padClass)!;
-		const reach = share * widthsMm[pad % perCircuit]!;
-		const fine =
-			!deposit.bridge &&
-			volumePct >= vl &&
-			volumePct <= vh &&
-			volumePct >= 10 &&
-			deposit.heightPct >= hl &&
-			deposit.heightPct <= hh &&
-			deposit.areaPct >= al &&
-			deposit.areaPct <= ah &&
-			Math.abs(deposit.offsetXUm) <= reach &&
-			Math.abs(deposit.offsetYUm) <= reach;
-		const { codes, warn } = fine ? FINE : judgeDeposit(padClass, widthsMm[pad % perCircuit]!, deposit, limits[padClass]);
-		let c = byClass.get(padClass);
-		if (!c) byClass.set(padClass, (c = { padClass, pads: 0, fails: 0, sum: 0, sumSquares: 0 }));
+	const { volumePct, heightUm, areaPct, offsetXUm, offsetYUm } = m;
+	for (let pad = 0, own = 0; pad < volumePct.length; pad++, own = own + 1 === perCircuit ? 0 : own + 1) {
+		const volume = volumePct[pad]!;
+		const height = heightUm[pad]! * toPct;
+		const area = areaPct[pad]!;
+		const x = offsetXUm[pad]!;
+		const y = offsetYUm[pad]!;
+		const kind = kindOf[own]!;
+		const c = sums[kind]!;
 		c.pads++;
-		c.sum += volumePct;
-		c.sumSquares += volumePct * volumePct;
-		total += volumePct;
-		sumX += deposit.offsetXUm;
-		sumY += deposit.offsetYUm;
+		c.sum += volume;
+		c.sumSquares += volume * volume;
+		total += volume;
+		sumX += x;
+		sumY += y;
+		const o = bounds[kind]!;
+		const reach = o.offsetUmPerMm * widthsMm[own]!;
+		// What lies inside the warning limits needs no further look: nearly every pad.
+		if (
+			volume >= o.volumeLow &&
+			volume <= o.volumeHigh &&
+			height >= o.heightLow &&
+			height <= o.heightHigh &&
+			area >= o.areaLow &&
+			area <= o.areaHigh &&
+			x <= reach &&
+			x >= -reach &&
+			y <= reach &&
+			y >= -reach &&
+			bridged.size === 0
+		)
+			continue;
+		const padClass = kinds[kind]!;
+		const { codes, warn } = judgeDeposit(
+			padClass,
+			widthsMm[own]!,
+			{ volumePct: volume, heightPct: height, areaPct: area, offsetXUm: x, offsetYUm: y, bridge: bridged.has(pad) },
+			limits[padClass]
+		);
 		if (codes[0]) {
 			fails++;
 			c.fails++;
-			if (worst.length < WORST_KEPT) worst.push({ pad, code: codes[0], volumePct });
+			if (worst.length < WORST_KEPT) worst.push({ pad, code: codes[0], volumePct: volume });
 		} else if (warn) {
 			warnings++;
-			const part = refDes[pad % perCircuit];
+			const part = refDes[own];
 			if (!part) continue;
 			const key = `${Math.floor(pad / perCircuit)} ${part}`;
 			const count = (warned.get(key) ?? 0) + 1;
@@ -119,7 +138,7 @@ export function judgeReadings(m: MessageOf<'paste_inspection'>, side: SidePads, 
 		warnings,
 		worst,
 		meanVolumePct: total / pads,
-		classes: [...byClass.values()],
+		classes: sums,
 		result: judgePanelPaste(pads, fails, warnings, mostOnOnePart),
 		bridges: bridged.size,
 		offsetUm: { x: sumX / pads, y: sumY / pads }
