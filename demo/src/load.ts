@@ -101,7 +101,7 @@ async function main(): Promise<void> {
 	const { waterSolubleId } = await equip(engineer);
 	for (const board of BOARDS) boards.set(board.key, await keepBoard(engineer, technician, board));
 	const plant: Plant = { lead, engineer, technician, lines, boards, today, timeZone, waterSolubleId };
-	for (const key of Object.keys(RECIPES)) await releaseFor(plant, key);
+	await Promise.all(Object.keys(RECIPES).map((key) => releaseFor(plant, key)));
 
 	let jobNumber = 2411;
 	const jobs = new Map<string, { id: number; number: string }>();

@@ -12,8 +12,8 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 
 	await test.step('the strip is the menu: stations in line order with level, number and unit', async () => {
 		const tiles = page.locator('nav[aria-label="Line"] a[data-testid^="tile-"]');
-		await expect(tiles).toHaveText([/Print/, /Paste check/, /Place 1/, /Place 2/, /Pre-oven/, /Oven/, /Optical/, /In-circuit/]);
-		await tiles.nth(5).click();
+		await expect(tiles).toHaveText([/Paste/, /Print/, /Paste check/, /Place 1/, /Place 2/, /Pre-oven/, /Oven/, /Optical/, /In-circuit/]);
+		await tiles.nth(6).click();
 		await expect(page).toHaveURL(/\/oven$/);
 	});
 

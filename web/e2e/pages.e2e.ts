@@ -7,9 +7,18 @@ const axePath = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
 const verdict = (page: Page) => page.getByTestId('verdict');
 
 const PAGES = [
+	'/line/1/paste',
 	'/line/1/print',
+	'/line/1/print/set-up',
+	'/line/1/print/alignment',
 	'/line/1/print/stencil',
+	'/line/1/print/openings',
+	'/line/1/print/library',
 	'/line/1/paste-check',
+	'/line/1/paste-check/causes',
+	'/line/1/paste-check/classes',
+	'/line/1/paste-check/limits',
+	'/line/1/paste-check/import',
 	'/line/1/place/3',
 	'/line/1/place/4',
 	'/line/1/oven',

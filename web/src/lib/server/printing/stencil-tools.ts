@@ -7,8 +7,8 @@ import { announce, db, type Db, type Trx } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
 import { logAction, type Actor } from '../people/log.ts';
 
-/** Stencils as things: where each is, what it prints, how often it has, and how it stands. */
-export async function stencilTools(sideId: number | null = null, trx: Db | Trx = db) {
+/** Stencils as things: where each is, what it prints, how often it has, and how it stands; all of them, or one. */
+export async function stencilTools(id: number | null = null, trx: Db | Trx = db) {
 	const rows = await trx
 		.selectFrom('stencilTool')
 		.innerJoin('stencil', 'stencil.id', 'stencilTool.stencilId')
@@ -23,7 +23,7 @@ export async function stencilTools(sideId: number | null = null, trx: Db | Trx =
 			'boardRevision.name as board',
 			'boardRevision.revision'
 		])
-		.$if(sideId !== null, (q) => q.where('stencil.boardSideId', '=', sideId!))
+		.$if(id !== null, (q) => q.where('stencilTool.id', '=', id!))
 		.orderBy('stencilTool.code')
 		.execute();
 	if (rows.length === 0) return [];
@@ -124,7 +124,7 @@ export async function reportStencilTool(
 	}: { kind: 'mount' | 'unmount' | 'clean' | 'move' | 'damage' | 'repair' | 'scrap'; lineId?: number | undefined; note: string }
 ) {
 	const at = new Date(await plantNow());
-	const tool = (await stencilTools()).find((t) => t.id === id) ?? refuse('stencil', id, 'There is no such stencil.');
+	const tool = (await stencilTools(id))[0] ?? refuse('stencil', id, 'There is no such stencil.');
 	const run = kind === 'mount' ? await runToMount(tool, lineId) : null;
 	if ((kind === 'move' || kind === 'damage') && note === '')
 		refuse('note', '', kind === 'move' ? 'Say where it is now.' : 'Say what is damaged.');

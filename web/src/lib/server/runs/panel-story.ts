@@ -1,4 +1,5 @@
 import { db } from '../db/index.ts';
+import { lineOf } from '../paste/jars.ts';
 
 /** All that is known of a panel: each pass through a line with its run and every revision, prints, paste, placements with the reels that fed
  * them, oven and inspections. A two-sided panel has two passes.
@@ -21,6 +22,8 @@ export async function panelStory(serial: string) {
 		.innerJoin('placementProgram', 'placementProgram.id', 'run.placementProgramId')
 		.innerJoin('ovenRecipe', 'ovenRecipe.id', 'run.ovenRecipeId')
 		.leftJoin('station', 'station.id', 'panelPass.stationId')
+		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
+		.leftJoin('printRecipe', 'printRecipe.id', 'run.printRecipeId')
 		.select([
 			'panelPass.id',
 			'panelPass.printedAt',
@@ -28,7 +31,10 @@ export async function panelStory(serial: string) {
 			'station.name as stationName',
 			'run.id as runId',
 			'run.boardSideId',
+			'line.id as lineId',
 			'line.name as line',
+			'stencilTool.code as stencilCode',
+			'printRecipe.revision as printRecipeRevision',
 			'boardSide.side',
 			'boardSide.panel',
 			'stencil.revision as stencilRevision',
@@ -40,11 +46,28 @@ export async function panelStory(serial: string) {
 		.where('panelPass.panelId', '=', panel.id)
 		.orderBy('panelPass.printedAt')
 		.execute();
-	return { panel, passes: await Promise.all(passes.map(async (pass) => ({ ...pass, ...(await passStory(pass.id, pass.runId)) }))) };
+	return {
+		panel,
+		passes: await Promise.all(
+			passes.map(async (pass) => ({
+				...pass,
+				...(await passStory(pass.id, pass.runId)),
+				// What lay on the stencil when it was printed: every jar that it can hold paste of.
+				bead: (await lineOf(pass.lineId, pass.printedAt.getTime())).portions.filter((p) => p.grams > 0.1)
+			}))
+		)
+	};
 }
 
 async function passStory(passId: number, runId: number) {
-	const [prints, paste, placements, oven, visits, reels] = await Promise.all([
+	const [misprints, prints, paste, placements, oven, visits, reels] = await Promise.all([
+		db
+			.selectFrom('misprint')
+			.innerJoin('user', 'user.id', 'misprint.personId')
+			.select(['misprint.id', 'misprint.at', 'misprint.decision', 'misprint.reasons', 'user.name'])
+			.where('passId', '=', passId)
+			.orderBy('misprint.at')
+			.execute(),
 		db.selectFrom('print').selectAll().where('passId', '=', passId).orderBy('printAttempt').execute(),
 		db.selectFrom('pasteSummary').selectAll().where('passId', '=', passId).orderBy('measuredAt').execute(),
 		db
@@ -77,7 +100,7 @@ async function passStory(passId: number, runId: number) {
 			.execute(),
 		reelsFor(runId, passId)
 	]);
-	return { prints, paste, placements, oven, visits, reels };
+	return { misprints, prints, paste, placements, oven, visits, reels };
 }
 
 /** The reels that were loaded when the panel was placed: the latest load of each slot before that moment. */

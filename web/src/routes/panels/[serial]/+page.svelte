@@ -3,7 +3,9 @@
 	import { panelGeometry } from '@keen-relay/core/artwork';
 	import { panelLevel } from '@keen-relay/core/inspection';
 	import { openingNames } from '$lib/model/openings.ts';
+	import { act } from '$lib/ui/api.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
+	import { can } from '$lib/ui/can.ts';
 	import { clockTime, dayTime } from '$lib/ui/format.ts';
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
@@ -11,6 +13,8 @@
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
 	let passId = $state<number | null>(null);
+	/** What may be done with a misprint, as the last answer said. */
+	let decided = $state('');
 	/** The pass that is shown: the one chosen, else the latest. */
 	const pass = $derived(data.passes.find((p) => p.id === passId) ?? data.passes.at(-1)!);
 	$effect(() => {
@@ -87,8 +91,17 @@
 	<section class="min-h-0 overflow-y-auto border-l border-line px-5 py-3 text-sm" aria-label="What is known of it" tabindex="0">
 		<h2 class="border-b border-hair pb-1 font-semibold text-soft">Built with</h2>
 		<p class="py-1">
-			Stencil {pass.stencilRevision} ({pass.foilUm} µm), program {pass.programRevision}, oven recipe {pass.recipeRevision}
+			Stencil {pass.stencilCode ?? ''} design {pass.stencilRevision} ({pass.foilUm} µm), {pass.printRecipeRevision
+				? `print recipe ${pass.printRecipeRevision}, `
+				: ''}program {pass.programRevision}, oven recipe {pass.recipeRevision}
 			<span class="figure">({pass.recipe.setC.join(' ')}, {pass.recipe.beltCmPerMin} cm/min)</span>
+		</p>
+		<p class="py-1" data-testid="paste-of">
+			{#if pass.bead.length}Paste: {#each pass.bead as b, i (`${b.jar}-${b.loadedMs}`)}{i ? ', ' : ''}<a
+						class="underline"
+						href="/paste?jar={encodeURIComponent(b.jar)}">{b.jar}</a
+					>
+					lot {b.lot} ({b.grams.toFixed(0)} g on the stencil){/each}.{:else}Paste: no jar was scanned.{/if}
 		</p>
 		<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">What happened</h2>
 		<table class="rows">
@@ -111,6 +124,13 @@
 						>
 						<td>mean <span class="figure">{p.meanVolumePct.toFixed(1)} %</span>, {p.fails} fail, {p.warnings} warn of {p.pads}</td>
 					</tr>
+				{/each}
+				{#each pass.misprints as m (m.id)}
+					<tr
+						><td class="figure">{clockTime(m.at, zone)}</td><td>misprint</td><td
+							>{m.decision.replaceAll('_', ' ')}, {m.name}{m.reasons.length ? `: ${m.reasons.map((r) => r.why).join('; ')}` : ''}</td
+						></tr
+					>
 				{/each}
 				{#each pass.placements as place (place.stationId)}
 					<tr
@@ -139,6 +159,20 @@
 				{/each}
 			</tbody>
 		</table>
+		{#if !pass.finishedAt}
+			<button
+				class="btn mt-2 min-h-12 border-line bg-transparent font-normal"
+				disabled={!can('misprint.record')}
+				onclick={() =>
+					act<{ statement: string; actionId?: number }>(
+						'POST',
+						`/api/v1/panels/${encodeURIComponent(data.panel.serial)}/misprint`,
+						{},
+						'Misprint recorded'
+					).then((r) => r && (decided = r.statement))}>Misprinted: take it off</button
+			>
+			{#if decided}<p class="py-1 font-semibold" data-testid="reprint">{decided}</p>{/if}
+		{/if}
 		{#if paste?.worst.length}
 			<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">Pads that failed</h2>
 			<table class="rows">
