@@ -3,7 +3,7 @@ import { type Issue, quoteValue } from '../judgement/index.ts';
 import { type Point, type Ring, rotate } from '../numerics/index.ts';
 import type { Area } from './clip.ts';
 import { drawMacro } from './gerber-macro.ts';
-import { readSyntax } from './gerber-syntax.ts';
+import { attributeText, readSyntax } from './gerber-syntax.ts';
 import {
 	arcPoints,
 	capsuleRing,
@@ -176,7 +176,7 @@ class Plotter {
 			case 'TA':
 				return;
 			case 'TO': {
-				const [name, ...values] = rest.split(',');
+				const [name, ...values] = rest.split(',').map(attributeText);
 				if (name === '.N') this.net = values[0] || null;
 				if (name === '.C') this.refDes = values[0] ?? null;
 				if (name === '.P') this.pin = { refDes: values[0] ?? '', pin: values[1] ?? null };

@@ -13,7 +13,7 @@ export function readSyntax(text: string): GerberSyntax {
 	const problem = notGerber(text);
 	if (problem) return { nodes: [], issues: [problem] };
 	let nodes: ChildNode[];
-	text = signedMacros(text);
+	text = wholeAttributes(signedMacros(text));
 	try {
 		const parser = createParser();
 		parser.feed(text.endsWith('\n') ? text : `${text}\n`);
@@ -46,6 +46,19 @@ export function readSyntax(text: string): GerberSyntax {
 /** The parser drops a minus that stands before a variable or a bracket in a macro ("-$1" is read as "$1"): written as "0-$1" it is kept. */
 function signedMacros(text: string): string {
 	return text.replace(/%AM[^%]*%/g, (macro) => macro.replace(/([,=(])-(?=[$(])/g, '$10-'));
+}
+
+/** Kept out of the way of the parser's own codes. */
+const GUARD = '\u200b';
+
+/** The parser reads "D1" inside an attribute as a code and drops its letter ("D1" of a diode becomes "1"): a guard keeps the two together. */
+function wholeAttributes(text: string): string {
+	return text.replace(/%T[OAF][^%]*%/g, (attribute) => attribute.replace(/([DGM])(?=\d)/g, `$1${GUARD}`));
+}
+
+/** An attribute's value as it was written, its escapes resolved. */
+export function attributeText(value: string): string {
+	return value.replaceAll(GUARD, '').replace(/\\u([0-9a-fA-F]{4})/g, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)));
 }
 
 function fault(line: number, field: string, value: string, message: string): Issue {

@@ -129,6 +129,12 @@ describe('the life of a jar', () => {
 		expect(status.remainingH).toBeCloseTo(0.5, 9);
 	});
 
+	test('a jar in quarantine may be reviewed and discarded, nothing else', () => {
+		const held = [cold(), event('excursion', at('03:00'))];
+		const ask = (kind: JarEventKind) => refuses(jar, jarStatus(jar, held, at('04:00')), { kind }, at('04:00')).map((r) => r.code);
+		expect([ask('review_ok'), ask('discard'), ask('take_out')]).toEqual([[], [], ['quarantined']]);
+	});
+
 	test('an engineer’s review brings a quarantined jar back to where it was', () => {
 		const status = jarStatus(
 			jar,

@@ -49,7 +49,11 @@ export function refuses(jar: JarFacts, s: JarStatus, asked: Asked, nowMs: number
 		no(`is_${s.state}`, `${jar.id} is ${s.state}.`, 'Take another jar');
 		return out;
 	}
-	if (kind === 'discard' || kind === 'empty') return out;
+	if (kind === 'discard' || kind === 'empty' || kind === 'mis_scan') return out;
+	if (kind === 'review_ok') {
+		if (s.state !== 'quarantined') no('not_held', `${jar.id} is not in quarantine: it is ${stateWords(s.state)}.`, 'Nothing to review');
+		return out;
+	}
 	if (s.state === 'quarantined') {
 		no(
 			'quarantined',

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { readPasteLayer } from '../artwork/index.ts';
-import { websOf } from './index.ts';
+import { applyRule, applyRules, checkRule, STENCIL_RULES, websOf, writePasteLayer } from './index.ts';
 
 const layer = (body: string) =>
 	readPasteLayer(
@@ -51,5 +51,77 @@ describe('webs of foil', () => {
 			}),
 			{ numRuns: 30 }
 		);
+	});
+});
+
+describe('the layer for the stencil maker', () => {
+	const drawn = readPasteLayer(
+		[
+			'%FSLAX35Y35*%',
+			'%MOMM*%',
+			'%ADD10R,0.5X0.54*%',
+			'%ADD11C,0.27*%',
+			'%ADD12O,0.3X1.2*%',
+			...['R1', 'D1', 'G2', 'M3', 'U7'].flatMap((refDes, i) => [
+				`%TO.P,${refDes},${i + 1}*%`,
+				`D${10 + (i % 3)}*`,
+				`X${i * 300000}Y0D03*`,
+				`X${i * 300000}Y250000D03*`
+			]),
+			'%TD*%',
+			'M02*'
+		].join('\n')
+	);
+
+	test('an attribute keeps the letter of its designator', () => {
+		expect(drawn.issues).toEqual([]);
+		expect(drawn.apertures.map((a) => a.refDes)).toEqual(['R1', 'R1', 'D1', 'D1', 'G2', 'G2', 'M3', 'M3', 'U7', 'U7']);
+	});
+
+	test.each([
+		['as drawn', { kind: 'asDrawn' }],
+		['reduced', { kind: 'reduce', widthPct: 10, lengthPct: 5 }],
+		['rounded squares', { kind: 'roundedSquare', radiusShare: 0.2 }],
+		['home plates', { kind: 'homePlate', pointShare: 0.3 }]
+	] as const)('%s: it reads back to the same openings, part and pin', (_, rule) => {
+		const rules = { ...STENCIL_RULES, chip: rule };
+		const cut = applyRules(
+			drawn.apertures.map((a) => ({ ...a, padClass: 'chip' as const })),
+			rules
+		);
+		const again = readPasteLayer(writePasteLayer(cut, { side: 'top', name: 'test' }));
+		expect(again.issues).toEqual([]);
+		expect(again.apertures).toHaveLength(cut.length);
+		again.apertures.forEach((a, i) => {
+			expect(a.areaMm2).toBeCloseTo(cut[i]!.areaMm2, 4);
+			expect(a.centre.x).toBeCloseTo(cut[i]!.centre.x, 3);
+			expect([a.refDes, a.pin]).toEqual([cut[i]!.refDes, cut[i]!.pin]);
+		});
+	});
+
+	test('a long pad becomes windows inside it, a rule that no stencil can follow is refused by class', () => {
+		const pad = [
+			{ x: 0, y: 0 },
+			{ x: 5, y: 0 },
+			{ x: 5, y: 4 },
+			{ x: 0, y: 4 }
+		];
+		const windows = applyRule(pad, { kind: 'windows', coverage: 0.6, marginMm: 0.1, overMm: 3 }, null);
+		expect(windows.length).toBeGreaterThan(3);
+		expect(windows.flat().every((p) => p.x > 0 && p.x < 5 && p.y > 0 && p.y < 4)).toBe(true);
+		expect(() => checkRule('thermal', { kind: 'windows', coverage: 2, marginMm: 0.1, overMm: 3 })).toThrow('thermal.coverage');
+	});
+
+	test('a home plate points to the middle of its part', () => {
+		const square = [
+			{ x: 0, y: 0 },
+			{ x: 1, y: 0 },
+			{ x: 1, y: 1 },
+			{ x: 0, y: 1 }
+		];
+		const [plate] = applyRule(square, { kind: 'homePlate', pointShare: 0.4 }, { x: 10, y: 0.5 });
+		const right = plate!.filter((p) => p.x > 0.99);
+		expect(right).toHaveLength(1);
+		expect(right[0]!.y).toBeCloseTo(0.5, 9);
 	});
 });

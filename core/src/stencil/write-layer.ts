@@ -13,7 +13,7 @@ interface WrittenOpening {
 /** Digits after the point: 10 nm, the grid that shapes are united on. */
 const DECIMALS = 5;
 
-/** A paste layer in RS-274X with X2 attributes. Circles and upright rectangles are flashed, everything else is a region, so that it reads back to the same openings.
+/** A paste layer in RS-274X with X2 attributes. Circles, upright rectangles and upright oblongs are flashed, everything else is a region, so that it reads back to the same openings.
  * @param openings mm; @param what the file's purpose and part, for its attributes
  */
 export function writePasteLayer(openings: readonly WrittenOpening[], what: { side: 'top' | 'bottom'; name: string }): string {
@@ -61,14 +61,15 @@ export function writePasteLayer(openings: readonly WrittenOpening[], what: { sid
 
 function toolOf(o: WrittenOpening): { definition: string; at: Point } | null {
 	if (o.shape === 'circle') return { definition: `C,${o.widthMm.toFixed(6)}`, at: o.centre };
-	if (o.shape !== 'rectangle' || o.outline.length !== 4) return null;
+	const letter = o.shape === 'rectangle' && o.outline.length === 4 ? 'R' : o.shape === 'obround' ? 'O' : null;
+	if (!letter) return null;
 	const xs = o.outline.map((p) => p.x);
 	const ys = o.outline.map((p) => p.y);
 	const [minX, maxX, minY, maxY] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-	const upright = o.outline.every((p) => Math.min(p.x - minX, maxX - p.x) < 1e-7 && Math.min(p.y - minY, maxY - p.y) < 1e-7);
-	return upright
-		? { definition: `R,${(maxX - minX).toFixed(6)}X${(maxY - minY).toFixed(6)}`, at: { x: (minX + maxX) / 2, y: (minY + maxY) / 2 } }
-		: null;
+	const [x, y] = [maxX - minX, maxY - minY];
+	// A turned one is as large as its box says only when it stands upright.
+	const upright = Math.abs(Math.max(x, y) - o.lengthMm) < 1e-6 && Math.abs(Math.min(x, y) - o.widthMm) < 1e-6;
+	return upright ? { definition: `${letter},${x.toFixed(6)}X${y.toFixed(6)}`, at: { x: (minX + maxX) / 2, y: (minY + maxY) / 2 } } : null;
 }
 
 const grid = (mm: number) => Math.round(mm * 10 ** DECIMALS);

@@ -168,7 +168,7 @@
 					/></label
 				>
 				<label
-					>Paste<select class="select h-12 w-full border-line bg-sheet" bind:value={form.pasteId}>
+					>Paste<select class="select h-12 w-full border-line bg-sheet" aria-label="Paste of the jar" bind:value={form.pasteId}>
 						{#each data.pastes as p (p.id)}<option value={p.id}>{p.name}</option>{/each}
 					</select></label
 				>
