@@ -1,4 +1,4 @@
-import { judgeDeposit, judgePanelPaste, type Deposit, type LimitSet, type PanelResult } from '@keen-relay/core/inspection';
+import { judgeDeposit, judgePanelPaste, type LimitSet, type PanelResult } from '@keen-relay/core/inspection';
 import type { PadClass } from '@keen-relay/core/parts';
 import type { MessageOf } from './messages.ts';
 
