@@ -173,6 +173,7 @@ test('the cause of a fault is named with its evidence; after the action the pane
 		await page.request.post('/api/v1/jobs', { data: { number: 'J-9800', boardRevisionId: 1, panels: 400 } })
 	).json();
 	expect((await page.request.post('/api/v1/runs', { data: { jobId, sideId: 1, lineId: 1 } })).status()).toBe(201);
+	expect((await page.request.post('/api/v1/stencil-tools/1/events', { data: { kind: 'mount', lineId: 1 } })).status()).toBe(201);
 	await page.goto('/line/1/paste-check/causes');
 	const cause = page.getByTestId('causes').getByRole('button', { name: 'Front and rear strokes differ' });
 	await expect(cause).toBeVisible({ timeout: 180_000 });

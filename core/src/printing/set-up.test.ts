@@ -153,7 +153,7 @@ describe('wipe plan', () => {
 
 describe('support', () => {
 	const panel = { widthMm: 160, heightMm: 100, thicknessMm: 1.6 };
-	const grid = [40, 80, 120].flatMap((x) => [33, 66].map((y) => ({ x, y, radiusMm: 2 })));
+	const grid = [20, 60, 100, 140].flatMap((x) => [33, 66].map((y) => ({ x, y, radiusMm: 2 })));
 
 	test('a bare panel sags in its middle, pins hold it', () => {
 		expect(checkSupport(panel, [], []).verdict.level).toBe('act');
