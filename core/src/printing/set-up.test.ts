@@ -170,7 +170,9 @@ describe('support', () => {
 	});
 
 	test('a pin under a part of the other side stops, by its name', () => {
-		const { verdict, collisions } = checkSupport(panel, grid, [{ name: 'U4, circuit 1', box: { minX: 98, minY: 60, maxX: 110, maxY: 72 } }]);
+		const { verdict, collisions } = checkSupport(panel, grid, [
+			{ name: 'U4, circuit 1', box: { minX: 98, minY: 60, maxX: 110, maxY: 72 } }
+		]);
 		expect(collisions).toHaveLength(1);
 		expect(verdict).toMatchObject({ level: 'stopped' });
 		expect(verdict.statement).toContain('U4, circuit 1');

@@ -1,0 +1,57 @@
+import { describe, expect, test } from 'vitest';
+import { afterPause, judgePaste, type PasteStation } from './index.ts';
+
+const H = 3_600_000;
+const calm: PasteStation = {
+	nowMs: 10 * H,
+	wanted: 'P-305',
+	beadG: 180,
+	lots: ['L4'],
+	oldestEndsMs: 14 * H,
+	olderShare: 0,
+	lifeH: 8,
+	afterPause: null,
+	gapMin: 1,
+	reflow: { act: [], stopped: [] },
+	discard: [],
+	quarantined: [],
+	room: { temperatureC: 23.5, rhPct: 48, inside: true },
+	roomLimits: '22 to 26 °C, 40 to 60 %',
+	shortG: 0
+};
+const judge = (change: Partial<PasteStation>) => judgePaste({ ...calm, ...change });
+
+describe('how the paste of a line stands', () => {
+	test('within every clock it is good, and says why', () => {
+		const { level, because } = judge({});
+		expect(level).toBe('good');
+		expect(because.map((r) => r.quantity)).toEqual(['Life on the stencil, oldest gram', 'Room']);
+	});
+
+	test.each<[string, Partial<PasteStation>, string, RegExp]>([
+		['past its life', { oldestEndsMs: 9 * H }, 'act', /past its life/],
+		['half an hour left', { oldestEndsMs: 10 * H + 20 * 60_000 }, 'watch', /20 min more/],
+		['no jar was scanned', { beadG: null, oldestEndsMs: null }, 'noData', /No jar is known/],
+		['two lots', { lots: ['L4', 'L5'] }, 'watch', /Two lots/],
+		['the printer stood', { afterPause: afterPause(90), gapMin: 90 }, 'act', /stood for 90 min/],
+		['a panel waits too long', { reflow: { act: ['P-7'], stopped: [] } }, 'act', /wait too long/],
+		['a panel waited far too long', { reflow: { act: [], stopped: ['P-7'] } }, 'stopped', /P-7 was printed too long ago/],
+		['a jar is past its life', { discard: ['J-1'] }, 'act', /J-1 is past its life/],
+		['paste is missing', { shortG: 240 }, 'watch', /240 g are missing/],
+		['a jar is held', { quarantined: ['J-2'] }, 'watch', /J-2 in quarantine/],
+		['no reading of the room is never good', { room: null }, 'watch', /No reading/],
+		['a warm room', { room: { temperatureC: 28, rhPct: 48, inside: false } }, 'watch', /28.0 °C/],
+		['no run', { wanted: null }, 'noData', /No run/]
+	])('%s', (_, change, level, words) => {
+		const verdict = judge(change);
+		expect(verdict.level).toBe(level);
+		expect(verdict.statement).toMatch(words);
+	});
+
+	test('the worst speaks, what to do about all of it stands below, each once', () => {
+		const verdict = judge({ reflow: { act: [], stopped: ['P-7'] }, oldestEndsMs: 9 * H, discard: ['J-1'], quarantined: ['J-2'] });
+		expect(verdict.level).toBe('stopped');
+		expect(verdict.doNext.length).toBeGreaterThan(3);
+		expect(new Set(verdict.doNext).size).toBe(verdict.doNext.length);
+	});
+});
