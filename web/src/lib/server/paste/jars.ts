@@ -411,8 +411,13 @@ export function pickFor(jars: readonly JarNow[], line: LinePaste, panelsToGo: nu
 	if (line.wanted === null) return null;
 	const jobH = Math.max(0.5, (panelsToGo * taktS) / 3600);
 	const needG = Math.max(50, panelsToGo * line.gPerPanel);
+	// What is left in the jar that this line's bead comes from is as good as open.
+	const own = new Set(line.portions.map((p) => p.jar));
 	const pick = pickPaste(
-		jars.map(({ facts, status }) => ({ jar: facts, status })),
+		jars.map(({ facts, status }) => ({
+			jar: facts,
+			status: status.state === 'on_stencil' && own.has(facts.id) ? { ...status, state: 'open' as const } : status
+		})),
 		line.wanted,
 		needG,
 		Math.min(jobH, line.rules.stencilLifeH),
