@@ -133,7 +133,7 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await expect(page.getByTestId('scan-reply')).toContainText('Panel J-9001-0001');
 		await page.getByTestId('scan-reply').getByRole('link', { name: 'Open' }).click();
 		await expect(page.getByText('Reels that fed it')).toBeVisible();
-		await expect(page.getByText(/Stencil 1 \(120 µm\), program 1, oven recipe 1/)).toBeVisible();
+		await expect(page.getByText(/design 1 \(120 µm\), program 1, oven recipe 1/)).toBeVisible();
 		await expect(page.getByText(/circuit 2: (pass|fail)/).first()).toBeVisible({ timeout: 60_000 });
 		await expect(page.getByText('HU-R-10K')).toBeVisible();
 	});

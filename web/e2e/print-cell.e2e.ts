@@ -129,7 +129,7 @@ test('openings: the modified layer reads back to the same openings, the order sh
 });
 
 test('limits: tightening is kept with a reason, widening asks for a second person', async ({ page }) => {
-	await signIn(page, 'corin', '2003');
+	await signIn(page, 'basil', '2002');
 	await page.goto('/line/1/paste-check/limits');
 	const height = page.getByLabel(/chip from 0402: height from/);
 	await height.fill('56');

@@ -110,7 +110,7 @@ export const ROUTES: readonly RouteDoc[] = [
 	{
 		method: 'get',
 		path: '/api/v1/jars',
-		who: 'calculation',
+		who: 'signedIn',
 		summary: 'Jars that are not gone, each with state, governing clock and next needed action.'
 	},
 	{
@@ -146,7 +146,7 @@ export const ROUTES: readonly RouteDoc[] = [
 			rules: { stencilLifeH: 5 }
 		}
 	},
-	{ method: 'get', path: '/api/v1/sensors', who: 'calculation', summary: 'Sensors of the plant.' },
+	{ method: 'get', path: '/api/v1/sensors', who: 'signedIn', summary: 'Sensors of the plant.' },
 	{
 		method: 'post',
 		path: '/api/v1/sensors',

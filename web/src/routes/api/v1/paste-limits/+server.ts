@@ -9,10 +9,11 @@ import { logAction } from '$lib/server/people/log.ts';
 /** Keeps a new revision of the paste limits; one that lets through what the present ones stop needs a second person. */
 export async function PUT(event) {
 	return answer(async () => {
+		const first = await authorize(event, 'limits.set');
 		const { limits, note } = await readJson(event, bodies.pasteLimits);
 		const wider = await wideningOf(limits as LimitSet);
 		const action = wider.length ? 'limits.widen' : 'limits.set';
-		const actor = await authorize(event, action);
+		const actor = action === 'limits.set' ? first : await authorize(event, action);
 		return db.transaction().execute(async (trx) => {
 			const revision = await keepLimits(trx, limits as LimitSet, note, actor.id, actor.approvedBy);
 			await logAction(trx, actor, action, `revision ${revision}${wider.length ? `, wider: ${wider.join(', ')}` : ''}`);

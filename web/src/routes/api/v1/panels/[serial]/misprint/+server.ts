@@ -7,10 +7,11 @@ import { factsOfMisprint, recordMisprint } from '$lib/server/printing/print-run.
 /** Takes a misprinted panel off: wash and print again, or what else its history asks for. Anything but a plain wash is approved by name. */
 export async function POST(event) {
 	return answer(async () => {
+		const records = await authorize(event, 'misprint.record');
 		const said = await readJson(event, bodies.misprint);
 		const { facts } = await factsOfMisprint(event.params.serial, said);
 		const plain = reprintDecision(facts).decision === 'wash_and_reprint';
-		const actor = await authorize(event, plain ? 'misprint.record' : 'misprint.approve');
+		const actor = plain ? records : await authorize(event, 'misprint.approve');
 		return recordMisprint(actor, event.params.serial, said);
 	}, 201);
 }

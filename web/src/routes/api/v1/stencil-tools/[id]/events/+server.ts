@@ -6,8 +6,9 @@ import { reportStencilTool } from '$lib/server/printing/stencil-tools.ts';
 /** Mounts, takes off, cleans, moves, damages, repairs or scraps a stencil; mounting a wrong one is refused. */
 export async function POST(event) {
 	return answer(async () => {
+		const mounts = await authorize(event, 'stencilTool.mount');
 		const body = await readJson(event, bodies.stencilToolEvent);
-		const actor = await authorize(event, body.kind === 'mount' || body.kind === 'unmount' ? 'stencilTool.mount' : 'stencilTool.keep');
+		const actor = body.kind === 'mount' || body.kind === 'unmount' ? mounts : await authorize(event, 'stencilTool.keep');
 		return reportStencilTool(actor, idOf(event.params.id), body);
 	}, 201);
 }
