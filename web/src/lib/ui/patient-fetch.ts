@@ -14,7 +14,7 @@ export function keepPageWhileAway(onAway: (away: boolean) => void): () => void {
 		if (!url.includes('__data.json') || navigating.to) return real(input, init);
 		for (let waited = false; ; waited = true) {
 			const response = await real(input, init);
-			const away = response.status === 503 || (await response.clone().text()).includes('"away":true');
+			const away = response.status === 503;
 			if (away !== waited) onAway(away);
 			if (!away || navigating.to) return response;
 			await pause(1000);
