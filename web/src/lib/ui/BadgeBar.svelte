@@ -13,6 +13,9 @@
 	let idleS = $state(0);
 	let toldS = 0;
 
+	/** News of the line brings the same person as a new object: only another person starts the count anew. */
+	const who = $derived(person?.name ?? null);
+
 	function active() {
 		idleS = 0;
 	}
@@ -21,7 +24,7 @@
 		await invalidateAll();
 	}
 	$effect(() => {
-		if (!person) return;
+		if (who === null) return;
 		idleS = 0;
 		const timer = setInterval(() => {
 			idleS++;
