@@ -13,6 +13,8 @@ declare global {
 			machine: { id: number; name: string } | null;
 			/** The database is away: who asks is remembered, nothing can be changed. */
 			readOnly: boolean;
+			/** The database went away while this request was answered. */
+			away?: boolean;
 		}
 		interface PageData {
 			person?: Locals['person'];

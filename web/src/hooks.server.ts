@@ -43,7 +43,9 @@ export const handle: Handle = async ({ event, resolve }) => {
 	if (machine && !person && !path.startsWith('/api/v1/') && !open) error(401, 'A machine token opens the API, not the pages.');
 	if (readOnly && !READING.includes(event.request.method)) return away();
 	if (path === '/api/auth/sign-in/username') return signIn(event, () => svelteKitHandler({ event, resolve, auth, building }));
-	return svelteKitHandler({ event, resolve, auth, building });
+	const response = await svelteKitHandler({ event, resolve, auth, building });
+	// A page's data that could not be read is no data: the page keeps what it shows and asks again.
+	return event.isDataRequest && event.locals.away ? away() : response;
 };
 
 /** Wrong PINs at sign-in are slowed down by address and badge; a colleague at the same screen is not. */
@@ -63,7 +65,10 @@ async function signIn(event: RequestEvent, answer: () => Promise<Response> | Res
 }
 
 export const handleError: HandleServerError = ({ error: caught, event, status }) => {
-	if (isAway(caught)) return { message: 'The database cannot be reached just now.', away: true };
+	if (isAway(caught)) {
+		event.locals.away = true;
+		return { message: 'The database cannot be reached just now.', away: true };
+	}
 	if (status === 404) return { message: `There is no page ${event.url.pathname}.` };
 	console.error(`${event.request.method} ${event.url.pathname}:`, caught);
 	return {

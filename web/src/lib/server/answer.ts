@@ -49,7 +49,7 @@ export async function answer(work: () => Promise<unknown>, status = 200): Promis
 /** The database is away: nothing was kept, and the sender is told when to try again. */
 export function away(): Response {
 	return json(
-		{ message: 'The database cannot be reached just now. Nothing was changed; try again in a few seconds.' },
+		{ message: 'The database cannot be reached just now. Nothing was changed; try again in a few seconds.', away: true },
 		{ status: 503, headers: { 'retry-after': '5' } }
 	);
 }
