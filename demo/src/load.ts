@@ -114,16 +114,17 @@ async function main(): Promise<void> {
 	for (const runs of shifts.values()) {
 		const startMs = instantOf(addDays(today, -runs[0]!.daysBack), runs[0]!.from, timeZone);
 		await setClock(lead, startMs);
-		// The lines of a shift start together; one after the other here, so that jobs and runs are numbered the same every time.
-		const built = [];
+		// One after the other, so that jobs and runs are numbered the same every time.
+		const started = [];
 		for (const run of runs) {
 			const key = `${run.line} ${run.board}`;
 			const panels = count(run.panels);
 			const { revisionId: boardRevisionId } = boards.get(run.board)!;
 			const job = run.sameJob ? jobs.get(key)! : await createJob(engineer, { number: `J-${jobNumber++}`, boardRevisionId, panels });
 			jobs.set(key, job);
-			built.push(await build(plant, run, job, startMs, panels));
+			started.push(await startRun(plant, run, job, startMs, panels));
 		}
+		const built = (await Promise.all(started.map((run) => fetchWork(plant, run)))).map(build);
 		await setClock(lead, Math.max(...built.map((b) => b.endMs)));
 		await sendAll();
 		await Promise.all(built.map(({ runId }) => lead.send('POST', `/api/v1/runs/${runId}/end`)));
@@ -147,22 +148,40 @@ async function sendAll(): Promise<void> {
 	if (refused.length) throw new Error(`${refused.length} messages refused, first: ${refused[0]!.reason}`);
 }
 
-/** Starts a run and lets the simulated line build its panels; the messages wait to be sent. */
-async function build(
+interface Started {
+	run: Pick<PastRun, 'line' | 'board' | 'side' | 'troubles'> & { daysBack: number };
+	job: { id: number; number: string };
+	startMs: number;
+	panels: number;
+	runId: number;
+}
+
+async function startRun(
 	{ lead, boards, lines }: Plant,
-	run: Pick<PastRun, 'line' | 'board' | 'side' | 'troubles'> & { daysBack: number },
-	job: { id: number; number: string },
+	run: Started['run'],
+	job: Started['job'],
 	startMs: number,
 	panels: number
-): Promise<{ runId: number; endMs: number }> {
+): Promise<Started> {
+	const body = { jobId: job.id, sideId: boards.get(run.board)!.sides[run.side]!, lineId: lines[run.line]! };
+	const { id: runId } = await lead.send<{ id: number }>('POST', '/api/v1/runs', body);
+	return { run, job, startMs, panels, runId };
+}
+
+/** Mounts the stencil and asks for what the line is to build, as its machines do. */
+async function fetchWork({ lead, boards, lines }: Plant, started: Started) {
+	const { run, job, panels } = started;
 	const lineId = lines[run.line]!;
-	const sideId = boards.get(run.board)!.sides[run.side]!;
-	const { id: runId } = await lead.send<{ id: number }>('POST', '/api/v1/runs', { jobId: job.id, sideId, lineId });
 	await lead.send('POST', `/api/v1/stencil-tools/${boards.get(run.board)!.stencils[run.side]!}/events`, { kind: 'mount', lineId });
 	const { work, stations } = await machines.work(lineId, null);
 	if (!work || !('pads' in work)) throw new Error(`${job.number} has no work`);
 	// What the lines before have taken is not sent yet: each line has its own jar.
 	const part: Work = { ...work, panels, jar: run.daysBack === 0 ? OPEN_JARS[run.line]! : null };
+	return { ...started, stations, work: part };
+}
+
+/** Lets the simulated line build the panels of a run; the messages wait to be sent. */
+function build({ run, startMs, panels, runId, stations, work }: Awaited<ReturnType<typeof fetchWork>>): { runId: number; endMs: number } {
 	// Runs are numbered as they come in; the seed goes by what they are, so that the same factory comes out every time.
 	const seed = 100 * run.daysBack + 10 * Math.floor((startMs / 3_600_000) % 24) + run.line;
 	const troubles = (run.troubles ?? []).map(({ fromMin, toMin, ...rest }): Trouble => {
@@ -172,7 +191,7 @@ async function build(
 	const line = new Line({
 		name: LINES[run.line]!.name,
 		stations,
-		work: part,
+		work,
 		seed,
 		startMs,
 		bootId: bootIdOf(seed),
@@ -257,7 +276,8 @@ async function startToday(plant: Plant, firstNumber: number): Promise<void> {
 			fromMin: -60,
 			toMin: 6000
 		}));
-		endMs = Math.max(endMs, (await build(plant, { ...entry, side, daysBack: 0, troubles }, job, startMs, soFar)).endMs);
+		const started = await startRun(plant, { ...entry, side, daysBack: 0, troubles }, job, startMs, soFar);
+		endMs = Math.max(endMs, build(await fetchWork(plant, started)).endMs);
 	}
 	const boardRevisionId = boards.get('tram-door')!.revisionId;
 	await createJob(engineer, { number: `J-${firstNumber + open.length}`, boardRevisionId, panels: 150 });

@@ -49,11 +49,12 @@ export function guessCircuits(openings: readonly Opening[]): CircuitGuess {
 	});
 	if (openings.length < 4) return single('Too few openings to repeat.');
 	const shapes = openings.map((o) => [o.areaMm2 / STEP_MM, o.perimeterMm / STEP_MM, o.lengthMm / STEP_MM].map(Math.round).join(' '));
-	const index = gridOf(openings.map((o) => o.centre));
+	const centres = openings.map((o) => o.centre);
+	const near = gridOf(centres, 1);
 	let best: CircuitGuess | null = null;
 	// Dense boards are told apart by what lies near; sparse ones of equal parts only by what lies further off.
 	for (const look of LOOKS) {
-		best = betterOf(best, guessFrom(openings, shapes, index, surroundings(openings, shapes, index, look)));
+		best = betterOf(best, guessFrom(openings, shapes, near, surroundings(centres, shapes, look)));
 		if (best && best.share > 0.95) break;
 	}
 	if (!best || best.share < 0.8)
@@ -76,12 +77,7 @@ function betterOf(a: CircuitGuess | null, b: CircuitGuess | null): CircuitGuess 
 }
 
 /** The best guess where openings of one kind are taken to be the same place of different circuits. */
-function guessFrom(
-	openings: readonly Opening[],
-	shapes: readonly string[],
-	index: ReturnType<typeof gridOf>,
-	kinds: readonly string[]
-): CircuitGuess | null {
+function guessFrom(openings: readonly Opening[], shapes: readonly string[], near: Near, kinds: readonly string[]): CircuitGuess | null {
 	const counts = new Map<string, number[]>();
 	kinds.forEach((kind, i) => {
 		const list = counts.get(kind);
@@ -96,7 +92,7 @@ function guessFrom(
 		const guess = verify(
 			openings,
 			shapes,
-			index,
+			near,
 			n,
 			[...counts.values()].filter((list) => list.length === n)
 		);
@@ -105,39 +101,41 @@ function guessFrom(
 	return best;
 }
 
-function gridOf(points: readonly Point[]) {
-	const cells = new Map<string, number[]>();
+/** Points by square cells, so that what lies near a place is found without looking at all of them. */
+function gridOf(points: readonly Point[], cellMm: number) {
+	const keyOf = (column: number, row: number) => column * 65_536 + row;
+	const cellOf = (mm: number) => Math.floor(mm / cellMm);
+	const cells = new Map<number, number[]>();
 	points.forEach((p, i) => {
-		const key = `${Math.floor(p.x)},${Math.floor(p.y)}`;
+		const key = keyOf(cellOf(p.x), cellOf(p.y));
 		const cell = cells.get(key);
 		if (cell) cell.push(i);
 		else cells.set(key, [i]);
 	});
-	return {
-		near(p: Point, reachMm: number): number[] {
-			const found: number[] = [];
-			for (let x = Math.floor(p.x - reachMm); x <= Math.floor(p.x + reachMm); x++)
-				for (let y = Math.floor(p.y - reachMm); y <= Math.floor(p.y + reachMm); y++) found.push(...(cells.get(`${x},${y}`) ?? []));
-			return found;
-		}
+	/** Indices of the points at most so far from a place, with how far they are. */
+	return function near(at: Point, reachMm: number): { i: number; mm: number }[] {
+		const found: { i: number; mm: number }[] = [];
+		for (let column = cellOf(at.x - reachMm); column <= cellOf(at.x + reachMm); column++)
+			for (let row = cellOf(at.y - reachMm); row <= cellOf(at.y + reachMm); row++)
+				for (const i of cells.get(keyOf(column, row)) ?? []) {
+					const mm = Math.hypot(points[i]!.x - at.x, points[i]!.y - at.y);
+					if (mm <= reachMm) found.push({ i, mm });
+				}
+		return found;
 	};
 }
 
+type Near = ReturnType<typeof gridOf>;
+
 /** An opening's shape with those of its nearest neighbours and how far they are: the same however the circuit is turned. */
-function surroundings(
-	openings: readonly Opening[],
-	shapes: readonly string[],
-	index: ReturnType<typeof gridOf>,
-	{ reachMm, neighbours }: (typeof LOOKS)[number]
-): string[] {
-	return openings.map((opening, i) => {
-		const around = index
-			.near(opening.centre, reachMm)
-			.filter((j) => j !== i)
-			.map((j) => ({ j, d: Math.hypot(openings[j]!.centre.x - opening.centre.x, openings[j]!.centre.y - opening.centre.y) }))
-			.sort((a, b) => a.d - b.d)
+function surroundings(centres: readonly Point[], shapes: readonly string[], { reachMm, neighbours }: (typeof LOOKS)[number]): string[] {
+	const near = gridOf(centres, reachMm);
+	return centres.map((centre, i) => {
+		const around = near(centre, reachMm)
+			.filter((other) => other.i !== i)
+			.sort((a, b) => a.mm - b.mm)
 			.slice(0, neighbours)
-			.map(({ j, d }) => `${shapes[j]}@${Math.round(d / 0.05)}`);
+			.map((other) => `${shapes[other.i]}@${Math.round(other.mm / 0.05)}`);
 		return [shapes[i], ...around.sort()].join('|');
 	});
 }
@@ -145,7 +143,7 @@ function surroundings(
 function verify(
 	openings: readonly Opening[],
 	shapes: readonly string[],
-	index: ReturnType<typeof gridOf>,
+	near: Near,
 	n: number,
 	groups: readonly number[][]
 ): CircuitGuess | null {
@@ -153,9 +151,7 @@ function verify(
 		const p = openings[i]!.centre;
 		const q = rotate({ x: p.x - from.x, y: p.y - from.y }, turn);
 		const at = { x: q.x + to.x, y: q.y + to.y };
-		for (const j of index.near(at, MATCH_MM))
-			if (shapes[j] === shapes[i] && Math.hypot(openings[j]!.centre.x - at.x, openings[j]!.centre.y - at.y) <= MATCH_MM) return j;
-		return null;
+		return near(at, MATCH_MM).find((other) => shapes[other.i] === shapes[i])?.i ?? null;
 	};
 	let best: CircuitGuess | null = null;
 	// A few kinds as anchors: one of them may be symmetric or stand on a border.
