@@ -8,6 +8,7 @@ import { instantOf } from '@keen-relay/core/units';
 import { MachineApi } from '@keen-relay/devices/api';
 import { Line } from '@keen-relay/devices/line';
 import { profilerLog } from '@keen-relay/devices/profiler';
+import type { Sent } from '@keen-relay/devices/message';
 import type { Trouble, Work } from '@keen-relay/devices/work';
 import { BOARDS, type DemoBoard } from './boards.ts';
 import { LINES } from './factory-line.ts';
@@ -99,15 +100,20 @@ async function main(): Promise<void> {
 	const technician = await new Person('anwen').signIn('2001');
 	const boards = new Map<string, KeptBoard>();
 	const { waterSolubleId } = await equip(engineer);
-	for (const board of BOARDS) boards.set(board.key, await keepBoard(engineer, technician, board));
+	// Boards and stencils are numbered in order; the stencils of one are bought while the files of the next are read.
+	let bought: Promise<void> = Promise.resolve();
+	for (const board of BOARDS) {
+		const kept = await keepBoard(engineer, board);
+		boards.set(board.key, kept);
+		bought = bought.then(() => buyStencils(engineer, technician, kept));
+	}
+	await bought;
 	const plant: Plant = { lead, engineer, technician, lines, boards, today, timeZone, waterSolubleId };
-	await Promise.all(Object.keys(RECIPES).map((key) => releaseFor(plant, key)));
+	const [jobs] = await Promise.all([planJobs(plant), ...Object.keys(RECIPES).map((key) => releaseFor(plant, key))]);
 
-	let jobNumber = 2411;
-	const jobs = new Map<string, { id: number; number: string }>();
 	let closing: Promise<void> = Promise.resolve();
 	const shifts = new Map<string, PastRun[]>();
-	for (const run of pastRuns()) {
+	for (const run of jobs.keys()) {
 		const key = `${run.daysBack} ${run.shift}`;
 		shifts.set(key, [...(shifts.get(key) ?? []), run]);
 	}
@@ -117,30 +123,54 @@ async function main(): Promise<void> {
 		// One after the other, so that jobs and runs are numbered the same every time.
 		const started = [];
 		for (const run of runs) {
-			const key = `${run.line} ${run.board}`;
 			const panels = count(run.panels);
-			const { revisionId: boardRevisionId } = boards.get(run.board)!;
-			const job = run.sameJob ? jobs.get(key)! : await createJob(engineer, { number: `J-${jobNumber++}`, boardRevisionId, panels });
-			jobs.set(key, job);
-			started.push(await startRun(plant, run, job, startMs, panels));
+			started.push(await startRun(plant, run, jobs.get(run)!, startMs, panels));
 		}
-		const built = (await Promise.all(started.map((run) => fetchWork(plant, run)))).map(build);
-		await setClock(lead, Math.max(...built.map((b) => b.endMs)));
-		await sendAll();
-		await Promise.all(built.map(({ runId }) => lead.send('POST', `/api/v1/runs/${runId}/end`)));
+		// What one line has built is sent while the next one builds.
+		let endMs = startMs;
+		let sent: Promise<void> = Promise.resolve();
+		for (const ready of await Promise.all(started.map((run) => fetchWork(plant, run)))) {
+			const built = build(ready);
+			endMs = Math.max(endMs, built.endMs);
+			// No message comes before its time.
+			await setClock(lead, endMs);
+			built.messages.forEach((message) => machines.enqueue(message));
+			sent = sent.then(sendAll);
+		}
+		await sent;
+		await Promise.all(started.map(({ runId }) => lead.send('POST', `/api/v1/runs/${runId}/end`)));
 		// The sheets are signed while the next shift begins, as people do.
 		await closing;
 		closing = closeShift(plant, runs, startMs);
 	}
 	await closing;
-	await startToday(plant, jobNumber);
+	await startToday(plant, FIRST_JOB + new Set(jobs.values()).size);
 	console.log(`· the demo factory is loaded, ${((Date.now() - began) / 1000).toFixed(1)} s`);
 }
 
 const setClock = (lead: Person, ms: number, rate = 1) => lead.send('PUT', '/api/v1/clock', { now: new Date(ms).toISOString(), rate });
 
-async function createJob(engineer: Person, job: { number: string; boardRevisionId: number; panels: number }) {
+async function createJob(engineer: Person, job: { number: string; boardRevisionId: number; panels: number }): Promise<Started['job']> {
 	return { ...(await engineer.send<{ id: number }>('POST', '/api/v1/jobs', job)), number: job.number };
+}
+
+const FIRST_JOB = 2411;
+
+/** The jobs of all past runs, numbered in the order in which they start; a second side goes on with the job that its line has begun. */
+async function planJobs({ engineer, boards }: Plant): Promise<Map<PastRun, Started['job']>> {
+	const jobs = new Map<PastRun, Started['job']>();
+	const begun = new Map<string, Started['job']>();
+	let number = FIRST_JOB;
+	for (const run of pastRuns()) {
+		const key = `${run.line} ${run.board}`;
+		const { revisionId: boardRevisionId } = boards.get(run.board)!;
+		const job = run.sameJob
+			? begun.get(key)!
+			: await createJob(engineer, { number: `J-${number++}`, boardRevisionId, panels: count(run.panels) });
+		begun.set(key, job);
+		jobs.set(run, job);
+	}
+	return jobs;
 }
 
 async function sendAll(): Promise<void> {
@@ -180,14 +210,17 @@ async function fetchWork({ lead, boards, lines }: Plant, started: Started) {
 	return { ...started, stations, work: part };
 }
 
-/** Lets the simulated line build the panels of a run; the messages wait to be sent. */
-function build({ run, startMs, panels, runId, stations, work }: Awaited<ReturnType<typeof fetchWork>>): { runId: number; endMs: number } {
+/** Lets the simulated line build the panels of a run.
+ * @returns its messages, and when the last panel was done
+ */
+function build({ run, startMs, panels, stations, work }: Awaited<ReturnType<typeof fetchWork>>): { messages: Sent[]; endMs: number } {
 	// Runs are numbered as they come in; the seed goes by what they are, so that the same factory comes out every time.
 	const seed = 100 * run.daysBack + 10 * Math.floor((startMs / 3_600_000) % 24) + run.line;
 	const troubles = (run.troubles ?? []).map(({ fromMin, toMin, ...rest }): Trouble => {
 		const at = (minutes: number) => startMs + minutes * 60_000 * Math.max(0.3, SCALE);
 		return { ...rest, fromMs: at(fromMin), toMs: at(toMin) };
 	});
+	const messages: Sent[] = [];
 	const line = new Line({
 		name: LINES[run.line]!.name,
 		stations,
@@ -195,12 +228,12 @@ function build({ run, startMs, panels, runId, stations, work }: Awaited<ReturnTy
 		seed,
 		startMs,
 		bootId: bootIdOf(seed),
-		out: (message) => machines.enqueue(message),
+		out: (message) => messages.push(message),
 		troubles,
 		rawPaste: run.daysBack <= RAW_DAYS
 	});
 	while (line.finished < panels) line.runTo(line.nowMs + 60_000);
-	return { runId, endMs: line.nowMs };
+	return { messages, endMs: line.nowMs };
 }
 
 /** The same run has the same boot id every time. */
@@ -277,7 +310,9 @@ async function startToday(plant: Plant, firstNumber: number): Promise<void> {
 			toMin: 6000
 		}));
 		const started = await startRun(plant, { ...entry, side, daysBack: 0, troubles }, job, startMs, soFar);
-		endMs = Math.max(endMs, build(await fetchWork(plant, started)).endMs);
+		const built = build(await fetchWork(plant, started));
+		built.messages.forEach((message) => machines.enqueue(message));
+		endMs = Math.max(endMs, built.endMs);
 	}
 	const boardRevisionId = boards.get('tram-door')!.revisionId;
 	await createJob(engineer, { number: `J-${firstNumber + open.length}`, boardRevisionId, panels: 150 });
@@ -296,7 +331,7 @@ function pinOf(badge: string): string {
 let frames = 0;
 
 /** Brings a board in from its files, side by side, and sets its panel. */
-async function keepBoard(engineer: Person, technician: Person, board: DemoBoard): Promise<KeptBoard> {
+async function keepBoard(engineer: Person, board: DemoBoard): Promise<KeptBoard> {
 	const sides: KeptBoard['sides'] = {};
 	let revisionId = 0;
 	for (const side of board.bottom ? (['top', 'bottom'] as const) : (['top'] as const)) {
@@ -324,12 +359,15 @@ async function keepBoard(engineer: Person, technician: Person, board: DemoBoard)
 	const layout = { rows, columns, pitchXMm: board.widthMm + gapMm, pitchYMm: board.heightMm + gapMm, railMm, fiducials: [] };
 	const fiducials = cornerFiducials(panelGeometry(board, layout), railMm);
 	await engineer.send('PUT', `/api/v1/sides/${sides.top}/panel`, { ...layout, fiducials });
-	const stencils: KeptBoard['stencils'] = {};
+	return { board, revisionId, sides, stencils: {} };
+}
+
+/** A stencil for each side, on the shelf of its number. */
+async function buyStencils(engineer: Person, technician: Person, { board, sides, stencils }: KeptBoard): Promise<void> {
 	for (const [side, sideId] of Object.entries(sides)) {
 		const { id } = await engineer.send<{ id: number }>('POST', '/api/v1/stencils', { sideId, foilUm: board.foilUm, wall: 'laser' });
 		stencils[side as 'top' | 'bottom'] = await shelve(technician, `S-0${String(++frames).padStart(2, '0')}`, id, board.foilUm);
 	}
-	return { board, revisionId, sides, stencils };
 }
 
 /** Program, recipe and a measured profile of a side on a line. */

@@ -29,15 +29,38 @@ export function boardList() {
 		.execute();
 }
 
-/** One side whole; undefined where there is none. */
-export function boardSide(sideId: number) {
+/** What was read from a side's files; only its panel changes after that. */
+function readSide(sideId: number) {
 	return db
 		.selectFrom('boardSide')
+		.select(['build', 'apertures', 'parts', 'findings', 'issues', 'bom'])
+		.where('id', '=', sideId)
+		.executeTakeFirstOrThrow();
+}
+
+/** Sides that were asked for lately: hundreds of kilobytes each, and every page of a line asks for its own. */
+const lately = new Map<number, Awaited<ReturnType<typeof readSide>>>();
+const KEPT = 24;
+
+/** One side whole; undefined where there is none. Its files' contents are shared between those who ask: they read only. */
+export async function boardSide(sideId: number) {
+	const side = await db
+		.selectFrom('boardSide')
 		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
-		.selectAll('boardSide')
+		.select(['boardSide.id', 'boardSide.boardRevisionId', 'boardSide.side', 'boardSide.widthMm', 'boardSide.heightMm'])
+		.select(['boardSide.panel', 'boardSide.panelSetBy'])
 		.select(['boardRevision.name', 'boardRevision.customer', 'boardRevision.revision', 'boardRevision.createdAt'])
 		.where('boardSide.id', '=', sideId)
 		.executeTakeFirst();
+	if (!side) return undefined;
+	const contents = lately.get(sideId) ?? (await readSide(sideId));
+	lately.delete(sideId);
+	lately.set(sideId, contents);
+	for (const oldest of lately.keys()) {
+		if (lately.size <= KEPT) break;
+		lately.delete(oldest);
+	}
+	return { ...side, ...contents };
 }
 
 /** What is released for a side, on a line where it belongs to one. */

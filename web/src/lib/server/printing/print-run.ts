@@ -125,7 +125,7 @@ export async function releaseFirstPrint(actor: Actor, runId: number): Promise<{ 
 export async function partsBelow(side: Side): Promise<{ name: string; box: Box }[]> {
 	const other = await db
 		.selectFrom('boardSide')
-		.selectAll()
+		.select('parts')
 		.where('boardRevisionId', '=', side.boardRevisionId)
 		.where('side', '!=', side.side)
 		.executeTakeFirst();
