@@ -3,3 +3,4 @@ export * from './yield.ts';
 export * from './signatures/index.ts';
 export * from './identity.ts';
 export * from './paste-table.ts';
+export * from './consequence.ts';

@@ -3,3 +3,4 @@ export * from './geometry.ts';
 export * from './least-squares.ts';
 export * from './random.ts';
 export * from './statistics.ts';
+export * from './logistic.ts';

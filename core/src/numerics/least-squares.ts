@@ -76,6 +76,38 @@ function backSubstitute(upper: (i: number, j: number) => number, b: ArrayLike<nu
 	return x;
 }
 
+/** Inverse of a symmetric positive definite matrix, by Cholesky's factors.
+ * @throws {InputError} `out-of-range` where the matrix is not positive definite
+ */
+export function invertPositive(matrix: readonly (readonly number[])[]): number[][] {
+	const n = matrix.length;
+	const l = matrix.map((row) => [...row]);
+	for (let j = 0; j < n; j++)
+		for (let i = j; i < n; i++) {
+			let s = matrix[i]![j]!;
+			for (let k = 0; k < j; k++) s -= l[i]![k]! * l[j]![k]!;
+			if (i > j) l[i]![j] = s / l[j]![j]!;
+			else if (s > 1e-14 * Math.abs(matrix[j]![j]!)) l[j]![j] = Math.sqrt(s);
+			else throw new InputError('out-of-range', `matrix[${j}]`, 'a positive definite matrix', s);
+		}
+	// Column by column: L·y = e, then Lᵀ·x = y.
+	const columns = matrix.map((_, c) => {
+		const x = new Array<number>(n).fill(0);
+		for (let i = 0; i < n; i++) {
+			let s = i === c ? 1 : 0;
+			for (let k = 0; k < i; k++) s -= l[i]![k]! * x[k]!;
+			x[i] = s / l[i]![i]!;
+		}
+		for (let i = n - 1; i >= 0; i--) {
+			let s = x[i]!;
+			for (let k = i + 1; k < n; k++) s -= l[k]![i]! * x[k]!;
+			x[i] = s / l[i]![i]!;
+		}
+		return x;
+	});
+	return matrix.map((_, i) => columns.map((column) => column[i]!));
+}
+
 export interface CurveFit {
 	parameters: number[];
 	standardErrors: number[];
