@@ -4,3 +4,4 @@ export * from './signatures/index.ts';
 export * from './identity.ts';
 export * from './paste-table.ts';
 export * from './consequence.ts';
+export * from './class-report.ts';

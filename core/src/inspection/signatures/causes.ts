@@ -1,3 +1,5 @@
+import { InputError, requireRange } from '../../judgement/index.ts';
+
 export const CAUSE_CODES = [
 	'MEASUREMENT',
 	'ALIGN_SHIFT',
@@ -267,3 +269,18 @@ export const SIGNATURE_THRESHOLDS: SignatureThresholds = {
 	leastPerStroke: 4,
 	leastPads: 30
 };
+
+/** Refuses thresholds that no cause could be told by.
+ * @throws {InputError} naming the threshold
+ */
+export function checkThresholds(thresholds: SignatureThresholds): void {
+	for (const [name, start] of Object.entries(SIGNATURE_THRESHOLDS)) {
+		const value = thresholds[name as keyof SignatureThresholds];
+		// A tenth to ten times the value to start from: outside it a unit was mistaken.
+		requireRange(name, value, start / 10, start * 10);
+		if (name.startsWith('least') && name !== 'leastT' && !Number.isInteger(value))
+			throw new InputError('out-of-range', name, 'a whole number', value);
+	}
+	if (thresholds.leastT < 3)
+		throw new InputError('out-of-range', 'leastT', '3 or more: below it clean runs alarm by chance', thresholds.leastT);
+}

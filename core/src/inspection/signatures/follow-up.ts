@@ -46,10 +46,11 @@ export function causeStatistic(
 	code: CauseCode,
 	where: Signature['where'],
 	model: TransferModel = DEFAULT_TRANSFER,
-	thresholds: SignatureThresholds = SIGNATURE_THRESHOLDS
+	thresholds: SignatureThresholds = SIGNATURE_THRESHOLDS,
+	golden?: ArrayLike<number>
 ): CauseStatistic {
 	if (run.panels.length === 0) throw new InputError('empty', 'run.panels', 'at least one panel', run.panels.length);
-	const p = prepare(run, model);
+	const p = prepare(run, model, golden);
 	const panels = run.panels.length;
 	const of = (value: number, error: number): CauseStatistic => ({ value, error, panels });
 	const none = of(NaN, NaN);
@@ -127,7 +128,7 @@ export function causeStatistic(
 		}
 		default: {
 			// What the finder itself measures for the whole print: no finding is a statistic inside its limit.
-			const found = findSignatures(run, model, { ...thresholds, leastPanels: 1, leastPads: 1, bridgePanels: 1 }).signatures.find(
+			const found = findSignatures(run, model, { ...thresholds, leastPanels: 1, leastPads: 1, bridgePanels: 1 }, golden).signatures.find(
 				(s) => s.code === code
 			);
 			return found ? of(found.size, (found.high - found.low) / 3.92) : of(0, 0);
@@ -152,15 +153,17 @@ export function followUp(
 	before: SignatureRun,
 	after: SignatureRun | null,
 	signature: Pick<Signature, 'code' | 'where' | 'threshold' | 'size'>,
-	model: TransferModel = DEFAULT_TRANSFER
+	model: TransferModel = DEFAULT_TRANSFER,
+	thresholds: SignatureThresholds = SIGNATURE_THRESHOLDS,
+	golden?: ArrayLike<number>
 ): FollowUp {
 	const { code, where, threshold } = signature;
-	const then = causeStatistic(before, code, where, model);
+	const then = causeStatistic(before, code, where, model, thresholds, golden);
 	const have = after?.panels.length ?? 0;
 	const stillNeeded = Math.max(0, panelsNeeded(code) - have);
 	if (!after || stillNeeded > 0)
 		return { answer: 'tooEarly', stillNeeded, before: then, after: null, statement: `Too early: ${stillNeeded} more panels are needed.` };
-	const now = causeStatistic(after, code, where, model);
+	const now = causeStatistic(after, code, where, model, thresholds, golden);
 	if (!Number.isFinite(now.value))
 		return {
 			answer: 'tooEarly',

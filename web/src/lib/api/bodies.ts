@@ -4,6 +4,7 @@ import { STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
 import { FLUX_CLASSES, JAR_EVENTS, POWDER_TYPES } from '@keen-relay/core/paste';
 import { WIPE_KINDS } from '@keen-relay/core/printing';
 import { WALLS } from '@keen-relay/core/stencil';
+import { SIGNATURE_THRESHOLDS, type SignatureThresholds } from '@keen-relay/core/inspection';
 import { z } from 'zod';
 
 /** What each route takes: the routes read their bodies through these, and the description of the API is made from them. */
@@ -69,6 +70,8 @@ export const openingRule = z.discriminatedUnion('kind', [
 	z.object({ kind: z.literal('roundedSquare'), radiusShare: z.number() }),
 	z.object({ kind: z.literal('windows'), coverage: z.number(), marginMm: z.number(), overMm: z.number() })
 ]);
+const THRESHOLD_NAMES = Object.keys(SIGNATURE_THRESHOLDS) as [keyof SignatureThresholds, ...(keyof SignatureThresholds)[]];
+const trialRange = z.object({ low: z.number().positive(), high: z.number().positive(), unit: z.string().max(12) });
 const depositLimits = z.object({
 	volumePct: z.object({ fail: pair, warn: pair }),
 	heightPct: pair,
@@ -202,6 +205,13 @@ export const bodies = {
 		washSensitiveParts: z.boolean().default(false)
 	}),
 	signatureAction: z.object({ action: z.enum(['done', 'dismiss']), note }),
+	signatureThresholds: z.object({ thresholds: z.record(z.enum(THRESHOLD_NAMES), z.number()), note }),
+	unitFactors: z.object({ lineId: id }),
+	trial: z.object({
+		ranges: z.object({ force: trialRange, speed: trialRange, separation: trialRange }),
+		panelsEach: z.int().min(2, 'front and rear each need a panel').max(20)
+	}),
+	washStep: z.object({ step: z.int().nonnegative() }),
 	pasteLimits: z.object({ limits: z.record(z.enum(PAD_CLASSES), depositLimits), note }),
 	pasteImport: z.object({
 		unit: z.string().trim().min(1, 'name the inspection unit').max(60),

@@ -1,5 +1,5 @@
 import type { Action } from '@keen-relay/core/judgement';
-import { DEPOSIT_LIMITS } from '@keen-relay/core/inspection';
+import { DEPOSIT_LIMITS, SIGNATURE_THRESHOLDS } from '@keen-relay/core/inspection';
 import { startingPrintRecipe } from '@keen-relay/core/printing';
 import { STENCIL_RULES } from '@keen-relay/core/stencil';
 import type { z } from 'zod';
@@ -229,6 +229,54 @@ export const ROUTES: readonly RouteDoc[] = [
 		summary: 'Marks the action of a cause done, or lays the cause aside with a note.',
 		body: bodies.signatureAction,
 		example: { action: 'done', note: 'blades swapped' }
+	},
+	{
+		method: 'put',
+		path: '/api/v1/signature-thresholds',
+		who: 'signature.tune',
+		summary: 'Keeps a new revision of the thresholds that causes are named by.',
+		body: bodies.signatureThresholds,
+		example: { thresholds: SIGNATURE_THRESHOLDS, note: 'as the model starts' }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/runs/{id}/baseline',
+		who: 'signature.tune',
+		summary: 'Approves a run’s pads as the baseline of its side: 12 panels that passed, or more.'
+	},
+	{ method: 'delete', path: '/api/v1/sides/{id}/baseline', who: 'signature.tune', summary: 'Withdraws the baseline of a side.' },
+	{
+		method: 'post',
+		path: '/api/v1/runs/{id}/unit-factors',
+		who: 'unit.learn',
+		summary: 'Learns how the inspection unit of a line reads volume against area × height, on the good panels of a run.',
+		body: bodies.unitFactors,
+		example: { lineId: 1 }
+	},
+	{
+		method: 'post',
+		path: '/api/v1/runs/{id}/trials',
+		who: 'trial.run',
+		summary: 'Begins a trial of force, speed and separation: eight corners and the middle three times, in a drawn order.',
+		body: bodies.trial,
+		example: {
+			ranges: {
+				force: { low: 0.18, high: 0.26, unit: 'kg/cm' },
+				speed: { low: 30, high: 60, unit: 'mm/s' },
+				separation: { low: 1, high: 5, unit: 'mm/s' }
+			},
+			panelsEach: 4
+		}
+	},
+	{ method: 'post', path: '/api/v1/trials/{id}/settings', who: 'trial.run', summary: 'The next setting of a trial is set on the printer.' },
+	{ method: 'post', path: '/api/v1/trials/{id}/end', who: 'trial.run', summary: 'Ends a trial.' },
+	{
+		method: 'post',
+		path: '/api/v1/misprints/{id}/steps',
+		who: 'misprint.record',
+		summary: 'Notes that a step of washing a misprint was done; steps are done in their order.',
+		body: bodies.washStep,
+		example: { step: 0 }
 	},
 	{
 		method: 'put',

@@ -6,7 +6,10 @@
 		{ path: '/causes', name: 'Causes' },
 		{ path: '/classes', name: 'Classes and wipe' },
 		{ path: '/limits', name: 'Limits' },
-		{ path: '/import', name: 'Results from a file' }
+		{ path: '/consequences', name: 'Consequences' },
+		{ path: '/unit', name: 'Unit' },
+		{ path: '/thresholds', name: 'Thresholds' },
+		{ path: '/import', name: 'From a file' }
 	];
 </script>
 

@@ -5,6 +5,7 @@
 		{ path: '', name: 'Printing' },
 		{ path: '/set-up', name: 'Set-up' },
 		{ path: '/alignment', name: 'Alignment' },
+		{ path: '/trial', name: 'Trial' },
 		{ path: '/stencil', name: 'Stencil' },
 		{ path: '/openings', name: 'Openings' },
 		{ path: '/library', name: 'Library' }

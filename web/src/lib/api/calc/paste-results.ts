@@ -1,8 +1,10 @@
 import { classCapability, cpk, ewmaChart, offsetCorrection } from '@keen-relay/core/control';
 import {
 	causeStatistic,
+	consequenceLimits,
 	CAUSES,
 	checkLimits,
+	classReports,
 	DEPOSIT_LIMITS,
 	explainResiduals,
 	findSignatures,
@@ -198,6 +200,44 @@ export const pasteResults = [
 				statistical: Object.fromEntries(PAD_CLASSES.map((c) => [c, statisticalLimits((limits as LimitSet)[c], meanPct, sigmaPct)]))
 			};
 		}
+	}),
+	calculation({
+		name: 'consequence_limits',
+		summary:
+			'Limits from what deposits led to: logistic curve of P(defect | volume, offset), break-even with interval; nothing is widened on fewer than 30 defects.',
+		input: z.object({
+			outcomes: z
+				.array(
+					z.object({
+						volumePct: z.number(),
+						offsetShare: z.number(),
+						defect: z.boolean(),
+						weight: z.number().positive().optional()
+					})
+				)
+				.max(200_000),
+			padClass: z.enum(PAD_CLASSES),
+			stopCost: z.number(),
+			defectCost: z.number()
+		}),
+		example: {
+			outcomes: Array.from({ length: 60 }, (_, i) => ({
+				volumePct: 40 + ((i * 37) % 80),
+				offsetShare: (i % 7) / 50,
+				defect: 40 + ((i * 37) % 80) < 52
+			})),
+			padClass: 'chip',
+			stopCost: 0.2,
+			defectCost: 4
+		},
+		run: ({ outcomes, padClass, stopCost, defectCost }) => consequenceLimits(outcomes, DEPOSIT_LIMITS[padClass], stopCost, defectCost)
+	}),
+	calculation({
+		name: 'class_charts',
+		summary: 'Charts, capability and wipe interval by class of pads over a run’s panels; stroke and wipe phase taken out.',
+		input: z.object({ run }),
+		example: { run: RUN },
+		run: ({ run: given }) => classReports(runOf(given), DEPOSIT_LIMITS)
 	}),
 	calculation({
 		name: 'gap_to_neighbour',

@@ -11,6 +11,8 @@ import {
 	printTime,
 	recipeRemarks,
 	refusesStencil,
+	planTrial,
+	readTrial,
 	replayAdaptiveWipe,
 	reprintDecision,
 	sortStretched,
@@ -28,6 +30,8 @@ import { calculation } from './calculation.ts';
 
 const point = z.object({ x: z.number(), y: z.number() });
 const positive = z.number().positive();
+/** −1, 0 or +1 of a trial's factor. */
+const level = z.number().min(-1).max(1);
 const makeUp = {
 	board: z.string(),
 	revision: z.string(),
@@ -200,6 +204,46 @@ export const printing = [
 			fixedEvery: 4
 		},
 		run: ({ panels, drift, wipeS, fixedEvery, risk }) => replayAdaptiveWipe(panels, drift, { wipeS, fixedEvery, risk })
+	}),
+	calculation({
+		name: 'trial_plan',
+		summary: 'Settings of a 2³ trial with centre points, in a drawn order.',
+		input: z.object({ ranges: bodies.trial.shape.ranges, seed: z.int().nonnegative() }),
+		example: {
+			ranges: {
+				force: { low: 0.18, high: 0.26, unit: 'kg/cm' },
+				speed: { low: 30, high: 60, unit: 'mm/s' },
+				separation: { low: 1, high: 5, unit: 'mm/s' }
+			},
+			seed: 1
+		},
+		run: ({ ranges, seed }) => ({ settings: planTrial(ranges, seed) })
+	}),
+	calculation({
+		name: 'trial_effects',
+		summary: 'Effects of a 2³ trial with intervals, for each stroke apart; the bend of the response; the corner nearest to the target.',
+		input: z.object({
+			panels: z
+				.array(
+					z.object({
+						coded: z.object({ force: level, speed: level, separation: level }),
+						stroke: z.string(),
+						response: z.number()
+					})
+				)
+				.max(2000),
+			targetPct: z.number().default(100)
+		}),
+		example: {
+			panels: [-1, 1].flatMap((force) =>
+				[-1, 1].flatMap((speed) =>
+					[-1, 1].flatMap((separation) =>
+						[0, 1].map((i) => ({ coded: { force, speed, separation }, stroke: 'F', response: 95 - 3 * force + 0.4 * i }))
+					)
+				)
+			)
+		},
+		run: ({ panels, targetPct }) => readTrial(panels, targetPct)
 	}),
 	calculation({
 		name: 'reprint',

@@ -2,11 +2,11 @@ import type { ColumnType, Generated } from 'kysely';
 import type { BillOfMaterials, BoardPart, Finding, PanelLayout, Side } from '@keen-relay/core/artwork';
 import type { LinePlan } from '@keen-relay/core/balance';
 import type { Action, Approval, Issue, Role, Verdict } from '@keen-relay/core/judgement';
-import type { CauseCode, FollowUp, LimitSet, PasteMapping, Signature } from '@keen-relay/core/inspection';
+import type { CauseCode, FollowUp, LimitSet, PasteMapping, Signature, SignatureThresholds } from '@keen-relay/core/inspection';
 import type { Point } from '@keen-relay/core/numerics';
 import type { PackageField, PadClass } from '@keen-relay/core/parts';
 import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from '@keen-relay/core/paste';
-import type { MisprintedPanel, PrintRecipe, ReprintDecision } from '@keen-relay/core/printing';
+import type { MisprintedPanel, PrintRecipe, ReprintDecision, TrialFactor, TrialRange, TrialSetting } from '@keen-relay/core/printing';
 import type { StencilRules, TransferFit, TransferModel, Wall } from '@keen-relay/core/stencil';
 import type { PlacerSpec } from '@keen-relay/core/placement';
 import type { BoardBuild, Oven, OvenRecipe, PasteWindow, ProfileLog } from '@keen-relay/core/reflow';
@@ -230,6 +230,65 @@ interface Misprint {
 	decision: ReprintDecision['decision'];
 	facts: Json<MisprintedPanel>;
 	reasons: Json<ReprintDecision['reasons']>;
+	steps: Json<string[]>;
+}
+
+interface MisprintStep {
+	misprintId: number;
+	step: number;
+	doneBy: string;
+	doneAt: Time;
+}
+
+interface SignatureThreshold {
+	revision: number;
+	thresholds: Json<SignatureThresholds>;
+	note: string;
+	createdBy: string | null;
+	createdAt: Time;
+}
+
+interface GoldenBaseline {
+	id: Generated<number>;
+	boardSideId: number;
+	foilUm: number;
+	/** Of each pad of the panel, as a fraction. */
+	efficiency: number[];
+	panels: number;
+	runId: number;
+	createdBy: string;
+	createdAt: Time;
+	withdrawnAt: Time | null;
+}
+
+interface UnitFactor {
+	id: Generated<number>;
+	lineId: number;
+	padClass: PadClass;
+	factor: number;
+	readings: number;
+	runId: number;
+	createdBy: string;
+	createdAt: Time;
+}
+
+export interface TrialStep {
+	/** Index of its setting. */
+	setting: number;
+	/** ISO time from which on panels are printed with it. */
+	from: string;
+}
+
+interface PrintTrial {
+	id: Generated<number>;
+	runId: number;
+	ranges: Json<Record<TrialFactor, TrialRange>>;
+	settings: Json<TrialSetting[]>;
+	panelsEach: number;
+	steps: Json<TrialStep[]>;
+	createdBy: string;
+	createdAt: Time;
+	endedAt: Time | null;
 }
 
 interface PasteLimit {
@@ -265,6 +324,8 @@ interface SignatureCase {
 	donePrints: number | null;
 	doneNote: string | null;
 	answer: Json<FollowUp> | null;
+	/** null: the values to start from named it. */
+	thresholdRevision: number | null;
 }
 
 interface InspectionMapping {
@@ -630,6 +691,11 @@ export interface Database {
 	transferFit: TransferFitRow;
 	printRecipe: PrintRecipeRow;
 	misprint: Misprint;
+	misprintStep: MisprintStep;
+	signatureThreshold: SignatureThreshold;
+	goldenBaseline: GoldenBaseline;
+	unitFactor: UnitFactor;
+	printTrial: PrintTrial;
 	pasteLimit: PasteLimit;
 	pasteExtra: PasteExtra;
 	signatureCase: SignatureCase;

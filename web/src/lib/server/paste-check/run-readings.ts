@@ -30,6 +30,7 @@ export function panelPads(side: Side, foilUm: number): SignatureRun['pads'] {
 
 interface InspectedPanel extends SignaturePanel {
 	passId: number;
+	printedAt: Date;
 	measuredAt: Date;
 }
 
@@ -58,6 +59,7 @@ export async function inspectedPanels(runId: number): Promise<InspectedPanel[]> 
 	const first = rows[0]?.printedAt.getTime() ?? 0;
 	return rows.map((r, i) => ({
 		passId: r.passId,
+		printedAt: r.printedAt,
 		measuredAt: r.measuredAt,
 		serial: r.serial,
 		tMin: (r.printedAt.getTime() - first) / 60_000,

@@ -6,6 +6,7 @@ import { plantNow } from '../line/clock.ts';
 import { logAction, type Actor } from '../people/log.ts';
 import { currentModel } from '../printing/opening-rules.ts';
 import { inspectedPanels, signatureRun } from './run-readings.ts';
+import { currentGolden, currentThresholds } from './thresholds.ts';
 
 /** Panels that a verdict looks back on. */
 const WINDOW = 36;
@@ -14,21 +15,42 @@ const EVERY_PANELS = 3;
 const LEAST_PAUSE_MS = 8000;
 
 interface Kept {
+	/** What it was read from: panels, and the thresholds and baseline that it was read by. */
+	key: string;
 	panels: number;
+	thresholdRevision: number | null;
 	report: SignatureReport;
 }
 
 /** What was found last in each run, for the pages of this process. */
 const reports = new Map<number, Kept>();
 
+/** What a run's readings are held against: the transfer curve or an approved baseline of this side and foil, and the plant's thresholds. */
+async function judgedBy(runId: number) {
+	const run = await db
+		.selectFrom('run')
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
+		.select(['run.boardSideId', 'stencil.foilUm', 'stencilTool.measuredUm'])
+		.where('run.id', '=', runId)
+		.executeTakeFirstOrThrow();
+	const [model, { revision, thresholds }, golden] = await Promise.all([
+		currentModel(db),
+		currentThresholds(),
+		currentGolden(run.boardSideId, run.measuredUm ?? run.foilUm)
+	]);
+	return { model, revision, thresholds, golden };
+}
+
 /** The signatures of a run's latest panels; computed anew only when panels have come in. */
 export async function signaturesOf(runId: number): Promise<Kept> {
-	const panels = await inspectedPanels(runId);
+	const [panels, by] = await Promise.all([inspectedPanels(runId), judgedBy(runId)]);
+	const key = `${panels.length} ${by.revision} ${by.golden?.id}`;
 	const known = reports.get(runId);
-	if (known && known.panels === panels.length) return known;
+	if (known?.key === key) return known;
 	const run = await signatureRun(runId, panels.slice(-WINDOW));
 	const report: SignatureReport = run
-		? findSignatures(run, await currentModel(db))
+		? findSignatures(run, by.model, by.thresholds, by.golden?.efficiency)
 		: {
 				signatures: [],
 				notJudged: [{ codes: [], why: 'No pad readings in this run yet.', test: 'Print on' }],
@@ -37,7 +59,7 @@ export async function signaturesOf(runId: number): Promise<Kept> {
 				series: { all: [], small: [] },
 				blindShare: 1
 			};
-	const kept = { panels: panels.length, report };
+	const kept = { key, panels: panels.length, thresholdRevision: by.revision, report };
 	reports.set(runId, kept);
 	if (reports.size > 40) reports.delete(reports.keys().next().value!);
 	return kept;
@@ -47,7 +69,7 @@ export async function signaturesOf(runId: number): Promise<Kept> {
  * within 50 panels opens its case again.
  */
 async function updateCases(runId: number): Promise<void> {
-	const { report, panels: count } = await signaturesOf(runId);
+	const [{ report, panels: count, thresholdRevision }, by] = await Promise.all([signaturesOf(runId), judgedBy(runId)]);
 	const at = new Date(await plantNow());
 	const cases = await db.selectFrom('signatureCase').selectAll().where('runId', '=', runId).orderBy('id').execute();
 	const panels = await inspectedPanels(runId);
@@ -68,7 +90,8 @@ async function updateCases(runId: number): Promise<void> {
 				doneAt: null,
 				donePrints: null,
 				doneNote: null,
-				answer: null
+				answer: null,
+				thresholdRevision
 			})
 			.onConflict((c) => c.doNothing())
 			.execute();
@@ -89,7 +112,7 @@ async function updateCases(runId: number): Promise<void> {
 		const after = await signatureRun(runId, since.slice(-WINDOW));
 		if (c.state === 'better') {
 			if (since.length > REOPEN_PANELS || !after) continue;
-			const back = findSignatures(after, await currentModel(db)).signatures;
+			const back = findSignatures(after, by.model, by.thresholds, by.golden?.efficiency).signatures;
 			if (!reopens(c.code, since.length, back)) continue;
 			await db
 				.updateTable('signatureCase')
@@ -101,7 +124,7 @@ async function updateCases(runId: number): Promise<void> {
 		}
 		const before = await signatureRun(runId, panels.slice(Math.max(0, c.donePrints - WINDOW), c.donePrints));
 		if (!before) continue;
-		const answer = followUp(before, after, c.signature, await currentModel(db));
+		const answer = followUp(before, after, c.signature, by.model, by.thresholds, by.golden?.efficiency);
 		await db
 			.updateTable('signatureCase')
 			.set({ answer: JSON.stringify(answer), state: answer.answer === 'tooEarly' ? 'done' : answer.answer })

@@ -381,7 +381,7 @@ const WIPE_LOSS_G = 0.02;
 const perPanel = new Map<string, number>();
 
 /** Paste that one panel takes, g: what its openings deliver at the foil. */
-async function gramsPerPanel(sideId: number, foilUm: number): Promise<number> {
+export async function gramsPerPanel(sideId: number, foilUm: number): Promise<number> {
 	const key = `${sideId} ${foilUm}`;
 	const known = perPanel.get(key);
 	if (known !== undefined) return known;

@@ -263,7 +263,8 @@ export async function recordMisprint(
 				approvedBy: actor.approvedBy,
 				decision: decision.decision,
 				facts: JSON.stringify(facts),
-				reasons: JSON.stringify(decision.reasons)
+				reasons: JSON.stringify(decision.reasons),
+				steps: JSON.stringify(decision.steps)
 			})
 			.execute();
 		await logAction(
@@ -276,5 +277,21 @@ export async function recordMisprint(
 		);
 		await announce(trx, 'results');
 		return decision;
+	});
+}
+
+/** Notes that a step of washing a misprint was done; steps are done in their order, so that nothing is printed on a wet panel. */
+export async function washStep(actor: Actor, misprintId: number, step: number): Promise<{ left: number }> {
+	const at = new Date(await plantNow());
+	return db.transaction().execute(async (trx) => {
+		const misprint = await trx.selectFrom('misprint').select('steps').where('id', '=', misprintId).forUpdate().executeTakeFirst();
+		if (!misprint) return refuse('misprint', misprintId, 'There is no such misprint.');
+		const done = await trx.selectFrom('misprintStep').select('step').where('misprintId', '=', misprintId).execute();
+		if (step >= misprint.steps.length) refuse('step', step, `This misprint has ${misprint.steps.length} steps.`);
+		if (done.some((d) => d.step === step)) refuse('step', step, 'This step is done already.');
+		if (step !== done.length) refuse('step', step, `First: ${misprint.steps[done.length]}.`);
+		await trx.insertInto('misprintStep').values({ misprintId, step, doneBy: actor.id, doneAt: at }).execute();
+		await announce(trx, 'results');
+		return { left: misprint.steps.length - done.length - 1 };
 	});
 }

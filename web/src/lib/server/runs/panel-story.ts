@@ -61,13 +61,7 @@ export async function panelStory(serial: string) {
 
 async function passStory(passId: number, runId: number) {
 	const [misprints, prints, paste, placements, oven, visits, reels] = await Promise.all([
-		db
-			.selectFrom('misprint')
-			.innerJoin('user', 'user.id', 'misprint.personId')
-			.select(['misprint.id', 'misprint.at', 'misprint.decision', 'misprint.reasons', 'user.name'])
-			.where('passId', '=', passId)
-			.orderBy('misprint.at')
-			.execute(),
+		misprintsOf(passId),
 		db.selectFrom('print').selectAll().where('passId', '=', passId).orderBy('printAttempt').execute(),
 		db.selectFrom('pasteSummary').selectAll().where('passId', '=', passId).orderBy('measuredAt').execute(),
 		db
@@ -125,4 +119,28 @@ function reelsFor(runId: number, passId: number) {
 		.orderBy('feederLoad.slot')
 		.orderBy('feederLoad.loadedAt', 'desc')
 		.execute();
+}
+
+/** Misprints of a pass, with who did which step of the wash. */
+async function misprintsOf(passId: number) {
+	const [misprints, done] = await Promise.all([
+		db
+			.selectFrom('misprint')
+			.innerJoin('user', 'user.id', 'misprint.personId')
+			.select(['misprint.id', 'misprint.at', 'misprint.decision', 'misprint.reasons', 'misprint.steps', 'user.name'])
+			.where('passId', '=', passId)
+			.orderBy('misprint.at')
+			.execute(),
+		db
+			.selectFrom('misprintStep')
+			.innerJoin('misprint', 'misprint.id', 'misprintStep.misprintId')
+			.innerJoin('user', 'user.id', 'misprintStep.doneBy')
+			.select(['misprintStep.misprintId', 'misprintStep.step', 'misprintStep.doneAt', 'user.name'])
+			.where('misprint.passId', '=', passId)
+			.execute()
+	]);
+	return misprints.map((m) => ({
+		...m,
+		steps: m.steps.map((words, step) => ({ words, done: done.find((d) => d.misprintId === m.id && d.step === step) ?? null }))
+	}));
 }

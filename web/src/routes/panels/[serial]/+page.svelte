@@ -128,7 +128,22 @@
 				{#each pass.misprints as m (m.id)}
 					<tr
 						><td class="figure">{clockTime(m.at, zone)}</td><td>misprint</td><td
-							>{m.decision.replaceAll('_', ' ')}, {m.name}{m.reasons.length ? `: ${m.reasons.map((r) => r.why).join('; ')}` : ''}</td
+							>{m.decision.replaceAll('_', ' ')}, {m.name}{m.reasons.length ? `: ${m.reasons.map((r) => r.why).join('; ')}` : ''}
+							{#if m.steps.length}
+								<ol class="mt-1 grid gap-1" data-testid="wash">
+									{#each m.steps as s, i (i)}
+										{@const next = s.done === null && m.steps.slice(0, i).every((b) => b.done !== null)}
+										<li class="flex items-center gap-2 {s.done || next ? '' : 'text-soft'}">
+											<button
+												class="btn min-h-11 min-w-24 {next ? 'border-ink' : 'border-line'} bg-transparent"
+												disabled={!next || !can('misprint.record')}
+												onclick={() => act('POST', `/api/v1/misprints/${m.id}/steps`, { step: i }, `${s.words}: done`)}
+												>{s.done ? `${clockTime(s.done.doneAt, zone)}` : 'Done'}</button
+											>{i + 1}. {s.words}{s.done ? `, ${s.done.name}` : ''}
+										</li>
+									{/each}
+								</ol>
+							{/if}</td
 						></tr
 					>
 				{/each}

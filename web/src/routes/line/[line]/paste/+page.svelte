@@ -148,6 +148,7 @@
 					onclick={() => (view = key)}>{name}</button
 				>
 			{/each}
+			<a class="border-b-[3px] border-transparent px-1 py-2" href="/line/{data.lineId}/paste/plan">Fridge plan</a>
 		</div>
 		<button
 			class="btn ml-auto min-h-11 border-line bg-transparent font-normal"

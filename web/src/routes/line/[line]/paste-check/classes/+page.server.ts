@@ -1,66 +1,51 @@
-import { classCapability, ewmaChart, individualsChart } from '@keen-relay/core/control';
-import { mean, median } from '@keen-relay/core/numerics';
-import { PAD_CLASS_NAMES, PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
-import { wipeInterval } from '@keen-relay/core/printing';
+import { CHART_PANELS, classReports } from '@keen-relay/core/inspection';
+import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
+import { replayAdaptiveWipe, wipeCosts } from '@keen-relay/core/printing';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 import { currentLimits } from '$lib/server/paste-check/limits.ts';
 import { inspectedPanels, signatureRun } from '$lib/server/paste-check/run-readings.ts';
 
+const PANELS = 80;
+/** Seconds of a wipe, cost of a second of the line and of one insufficient deposit: what the page starts with. */
+const START = { wipeS: 18, second: 0.015, defect: 0.5 };
+
 export async function load({ params, url, depends }) {
 	depends('live:results');
 	const { run, station } = await stationPage(params.line, 'pasteCheck', url);
+	const given = (name: string, start: number) => {
+		const value = Number(url.searchParams.get(name) ?? NaN);
+		return value > 0 && Number.isFinite(value) ? value : start;
+	};
+	const costs = { wipeS: given('wipe', START.wipeS), second: given('second', START.second), defect: given('defect', START.defect) };
 	const { limits } = await currentLimits(db);
-	const readings = run ? await signatureRun(run.id, (await inspectedPanels(run.id)).slice(-80)) : null;
-	if (!readings || readings.panels.length < 4) return { station, classes: [], panels: readings?.panels.length ?? 0 };
-	const n = readings.pads.length;
-	const classes = PAD_CLASSES.flatMap((padClass: PadClass) => {
-		const pads = readings.pads.flatMap((p, i) => (p.padClass === padClass ? [i] : []));
-		if (pads.length === 0) return [];
-		const byPad = pads.map((p) => readings.panels.map((_, m) => readings.volumePct[m * n + p]!).filter((v) => v === v));
-		const panelMean = readings.panels.map((_, m) => mean(pads.map((p) => readings.volumePct[m * n + p]!).filter((v) => v === v)));
-		const [low, high] = limits[padClass].volumePct.fail;
-		const capability = classCapability(byPad, low, high);
-		// Stroke and wipe phase are taken out before the chart: else the sawtooth widens the limits and hides faults.
-		const noStroke = less(panelMean, (m) => readings.panels[m]!.stroke);
-		const cleared = less(noStroke, (m) => String(readings.panels[m]!.printsSinceWipe));
-		const chart = individualsChart(cleared);
-		const sigma = chart.meanMovingRange / 1.128;
-		const advice = wipeInterval(
-			readings.panels.map((p, m) => ({ sinceWipe: p.printsSinceWipe, meanPct: noStroke[m]! })),
-			capability?.sigma ?? 5,
-			low
-		);
-		return [
-			{
-				padClass,
-				name: PAD_CLASS_NAMES[padClass],
-				pads: pads.length,
-				limits: { low, high },
-				capability,
-				chart,
-				ewma: sigma > 0 ? ewmaChart(cleared, chart.centre, sigma) : null,
-				advice,
-				series: readings.panels.map((p, m) => ({
-					serial: p.serial,
-					stroke: p.stroke,
-					sinceWipe: p.printsSinceWipe,
-					value: noStroke[m]!,
-					cleared: cleared[m]!
-				}))
-			}
-		];
-	});
-	return { station, classes, panels: readings.panels.length };
-}
-
-/** A series with the medians of its groups taken out and the whole level kept; groups of fewer than three stay as they are. */
-function less(values: readonly number[], groupOf: (i: number) => string): number[] {
-	const groups = new Map<string, number[]>();
-	values.forEach((v, i) => groups.set(groupOf(i), [...(groups.get(groupOf(i)) ?? []), v]));
-	const level = median([...values]);
-	return values.map((v, i) => {
-		const own = groups.get(groupOf(i))!;
-		return own.length < 3 ? v : v - median(own) + level;
-	});
+	const readings = run ? await signatureRun(run.id, (await inspectedPanels(run.id)).slice(-PANELS)) : null;
+	if (!readings || readings.panels.length < CHART_PANELS)
+		return { station, classes: [], panels: readings?.panels.length ?? 0, costs, economic: null, replays: {} };
+	const classes = classReports(readings, limits);
+	const fixedEvery = Math.max(...readings.panels.map((p) => p.printsSinceWipe)) + 1;
+	const { best, costs: perPanel } = wipeCosts(
+		costs.wipeS,
+		costs.second,
+		costs.defect,
+		classes.map((c) => c.wipe)
+	);
+	return {
+		station,
+		classes: classes.map((c) => ({ ...c, name: PAD_CLASS_NAMES[c.padClass] })),
+		panels: readings.panels.length,
+		costs,
+		economic: { best, fixedEvery, atBest: perPanel[best - 1]!, now: perPanel[fixedEvery - 1] ?? null },
+		/** The latest panels once more, with a wipe only where the next panel of the class was at risk. */
+		replays: Object.fromEntries(
+			classes.map((c) => [
+				c.padClass,
+				replayAdaptiveWipe(
+					c.series.map((s) => ({ meanPct: s.value, sinceWipe: s.sinceWipe })),
+					{ b: c.wipe.slope, sigma: c.wipe.sigma, lowestPct: c.limits.low },
+					{ wipeS: costs.wipeS, fixedEvery }
+				)
+			])
+		)
+	};
 }

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { goto } from '$app/navigation';
+	import { untrack } from 'svelte';
 	import { noData } from '@keen-relay/core/judgement';
 	import Caution from '$lib/ui/Caution.svelte';
 	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
@@ -11,6 +13,7 @@
 
 	let { data } = $props();
 	let chosen = $state<string | null>(null);
+	let costs = $state(untrack(() => ({ ...data.costs })));
 	/** The class that allows the shortest interval speaks first. */
 	const worst = $derived(
 		[...data.classes].sort(
@@ -18,6 +21,11 @@
 		)[0] ?? null
 	);
 	const c = $derived(data.classes.find((k) => k.padClass === chosen) ?? worst);
+	const replay = $derived(
+		c
+			? (data.replays as Record<string, { wipesAfter: number[]; savedS: number; belowFixed: number; belowAdaptive: number }>)[c.padClass]
+			: null
+	);
 	const verdict = $derived(c?.advice.verdict ?? noData(`${data.panels} panels in this run; 4 are needed.`));
 	const chart = $derived((p: Palette) => ({
 		type: 'scatter' as const,
@@ -145,6 +153,59 @@
 						{c.capability.remark}.{/if}
 				</p>{/if}
 		</section>
+		{#if data.economic && replay}
+			<section data-testid="wipe-cost">
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">What a wipe costs and saves</h2>
+				<table class="rows text-sm">
+					<tbody>
+						<tr
+							><td>cheapest interval, all classes</td><td class="n">{data.economic.best} prints</td><td class="n"
+								>{data.economic.atBest.toFixed(3)} a panel</td
+							></tr
+						>
+						<tr
+							><td>interval now</td><td class="n">{data.economic.fixedEvery} prints</td><td class="n"
+								>{data.economic.now === null ? '–' : `${data.economic.now.toFixed(3)} a panel`}</td
+							></tr
+						>
+						<tr
+							><td>wiping only at risk, these {data.panels} panels</td><td class="n">{replay.wipesAfter.length} wipes</td><td class="n"
+								>{replay.savedS >= 0 ? `${replay.savedS.toFixed(0)} s saved` : `${(-replay.savedS).toFixed(0)} s more`}</td
+							></tr
+						>
+						<tr
+							><td>class means below the limit then and now</td><td class="n">{replay.belowAdaptive}</td><td class="n"
+								>{replay.belowFixed}</td
+							></tr
+						>
+					</tbody>
+				</table>
+				<form
+					class="grid grid-cols-3 gap-2 py-1 text-sm"
+					onsubmit={(e) => {
+						e.preventDefault();
+						void goto(`?wipe=${costs.wipeS}&second=${costs.second}&defect=${costs.defect}`, { keepFocus: true });
+					}}
+				>
+					{#each [['wipeS', 'a wipe, s'], ['second', 'a second costs'], ['defect', 'a defect costs']] as const as [key, name] (key)}
+						<label
+							><span class="text-soft">{name}</span><input
+								class="figure input h-11 w-full border-line bg-sheet px-1"
+								type="number"
+								min="0"
+								step="any"
+								bind:value={costs[key]}
+							/></label
+						>
+					{/each}
+					<button class="btn col-span-3 min-h-11 border-line bg-transparent font-normal">Work it out with these costs</button>
+				</form>
+				<p class="text-sm text-soft">
+					Some plants wipe often, some as little as possible, some by drift, some by cost: all are shown, none is set by itself. At risk:
+					more than 1 in 100 that the next print’s class mean falls below its limit.
+				</p>
+			</section>
+		{/if}
 		<Caution text="Wipe solvents burn and irritate: ventilate." />
 	{/snippet}
 </StationFrame>

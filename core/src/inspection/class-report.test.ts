@@ -1,0 +1,100 @@
+import { describe, expect, test } from 'vitest';
+import { seededRandom } from '../numerics/index.ts';
+import { classReports, DEPOSIT_LIMITS, withoutGroups, type SignatureRun } from './index.ts';
+
+/** Panels of 20 small chips and 10 leads: a stroke difference, a fall between wipes on the leads, spread of single pads. */
+function run({ panels = 40, wipeEvery = 5, stroke = 3, fall = -1, sigma = 4, level = 95 } = {}): SignatureRun {
+	const random = seededRandom(17);
+	const pads = Array.from({ length: 30 }, (_, i) => ({
+		name: `P${i}`,
+		refDes: `P${i}`,
+		padClass: i < 20 ? 'smallChip' : 'fineLead',
+		xMm: i,
+		yMm: 0,
+		minSideMm: 0.3,
+		areaRatio: 0.8
+	}));
+	const list = Array.from({ length: panels }, (_, m) => ({
+		serial: `J-1-${m}`,
+		tMin: m,
+		stroke: m % 2 ? 'R' : 'F',
+		printsSinceWipe: m % wipeEvery,
+		printsSinceTopup: m,
+		minutesSincePrevious: 1
+	}));
+	const blank = () => new Float32Array(pads.length * panels).fill(100);
+	const volumePct = blank();
+	list.forEach((p, m) =>
+		pads.forEach((pad, i) => {
+			volumePct[m * pads.length + i] =
+				level +
+				(p.stroke === 'F' ? stroke / 2 : -stroke / 2) +
+				(pad.padClass === 'fineLead' ? fall * p.printsSinceWipe : 0) +
+				sigma * random.normal();
+		})
+	);
+	return {
+		pads,
+		panels: list,
+		volumePct,
+		heightUm: blank(),
+		areaPct: blank(),
+		offsetXUm: blank(),
+		offsetYUm: blank(),
+		foilUm: 100,
+		strokeAxis: 'y'
+	};
+}
+
+describe('a series without its groups', () => {
+	test('groups of the same shape fall together and the level stays', () => {
+		expect(withoutGroups([90, 100, 91, 101, 92, 102], (i) => (i % 2 ? 'R' : 'F'))).toEqual([95, 95, 96, 96, 97, 97]);
+	});
+	test('groups of fewer than three stay as they are', () => {
+		expect(withoutGroups([90, 90, 90, 120], (i) => (i === 3 ? 'odd' : 'even'))[3]).toBe(120);
+	});
+});
+
+describe('classes of a run', () => {
+	test('only classes that have pads are reported, with their number', () => {
+		expect(classReports(run(), DEPOSIT_LIMITS).map((c) => [c.padClass, c.pads])).toEqual([
+			['smallChip', 20],
+			['fineLead', 10]
+		]);
+	});
+	test('the stroke difference does not widen the chart', () => {
+		const [narrow, wide] = [run({ stroke: 0 }), run({ stroke: 12 })].map((r) => classReports(r, DEPOSIT_LIMITS)[0]!.chart);
+		expect(wide!.upper - wide!.lower).toBeLessThan(1.15 * (narrow!.upper - narrow!.lower));
+	});
+	test('the sawtooth between wipes does not widen the chart either', () => {
+		const [flat, saw] = [run({ fall: 0 }), run({ fall: -3 })].map((r) => classReports(r, DEPOSIT_LIMITS)[1]!.chart);
+		expect(saw!.upper - saw!.lower).toBeLessThan(1.3 * (flat!.upper - flat!.lower));
+	});
+	test('the fall of the leads is measured, that of the chips is none', () => {
+		const [chips, leads] = classReports(run({ fall: -1.5 }), DEPOSIT_LIMITS);
+		expect(leads!.advice.b).toBeCloseTo(-1.5, 0);
+		expect(Math.abs(chips!.advice.b)).toBeLessThan(0.4);
+		expect(chips!.advice.allows).toBeNull();
+		expect(leads!.wipe.slope).toBe(leads!.advice.b);
+		expect(chips!.wipe.slope).toBeLessThanOrEqual(0);
+	});
+	test('capability is that of the spread within a pad, whatever the pads’ own means', () => {
+		const sigma = classReports(run({ stroke: 0, fall: 0, sigma: 4 }), DEPOSIT_LIMITS)[0]!.capability!.sigma;
+		expect(sigma).toBeGreaterThan(3.5);
+		expect(sigma).toBeLessThan(4.5);
+	});
+	test('readings that are missing are left out', () => {
+		const holed = run();
+		for (let m = 0; m < holed.panels.length; m++) (holed.volumePct as Float32Array)[m * 30] = NaN;
+		const [chips] = classReports(holed, DEPOSIT_LIMITS);
+		expect(chips!.series.every((s) => Number.isFinite(s.value))).toBe(true);
+	});
+	test('limits of the plant are the ones that the class is held to', () => {
+		const limits = {
+			...DEPOSIT_LIMITS,
+			smallChip: { ...DEPOSIT_LIMITS.smallChip, volumePct: { fail: [80, 110] as [number, number], warn: [85, 105] as [number, number] } }
+		};
+		expect(classReports(run(), limits)[0]!.limits).toEqual({ low: 80, high: 110 });
+		expect(classReports(run(), limits)[0]!.capability!.cpk).toBeLessThan(classReports(run(), DEPOSIT_LIMITS)[0]!.capability!.cpk);
+	});
+});

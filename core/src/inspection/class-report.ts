@@ -1,0 +1,87 @@
+import { classCapability, ewmaChart, individualsChart, type Capability } from '../control/index.ts';
+import { mean, median } from '../numerics/index.ts';
+import { PAD_CLASSES, type PadClass } from '../parts/index.ts';
+import { wipeInterval, type WipeAdvice, type WipeClass } from '../printing/index.ts';
+import type { LimitSet } from './deposit.ts';
+import type { SignatureRun } from './signatures/index.ts';
+
+export interface ClassReport {
+	padClass: PadClass;
+	pads: number;
+	limits: { low: number; high: number };
+	capability: Capability | null;
+	chart: ReturnType<typeof individualsChart>;
+	/** null where nothing varies. */
+	ewma: ReturnType<typeof ewmaChart> | null;
+	advice: WipeAdvice;
+	/** How the class falls between wipes, for what a wipe costs and saves. */
+	wipe: WipeClass;
+	/** Panel by panel: the class mean without its stroke, and also without its wipe phase, %. */
+	series: { serial: string; stroke: string; sinceWipe: number; value: number; cleared: number }[];
+}
+
+/** Fewest panels that a class is charted from. */
+export const CHART_PANELS = 4;
+
+const DEFAULT_SIGMA = 5;
+/** From the mean moving range to a spread: d₂ of two. */
+const D2 = 1.128;
+
+/** Charts, capability and wipe interval of each class of pads in a run; the panel is the sampling unit.
+ * Stroke and wipe phase are taken out before the chart: else the sawtooth widens the limits and hides faults.
+ * @param run at least four panels
+ */
+export function classReports(run: SignatureRun, limits: LimitSet): ClassReport[] {
+	const n = run.pads.length;
+	return PAD_CLASSES.flatMap((padClass) => {
+		const pads = run.pads.flatMap((p, i) => (p.padClass === padClass ? [i] : []));
+		if (pads.length === 0) return [];
+		const read = (m: number, p: number) => run.volumePct[m * n + p]!;
+		const byPad = pads.map((p) => run.panels.map((_, m) => read(m, p)).filter((v) => v === v));
+		const panelMean = run.panels.map((_, m) => mean(pads.map((p) => read(m, p)).filter((v) => v === v)));
+		const [low, high] = limits[padClass].volumePct.fail;
+		const capability = classCapability(byPad, low, high);
+		const noStroke = withoutGroups(panelMean, (m) => run.panels[m]!.stroke);
+		const cleared = withoutGroups(noStroke, (m) => String(run.panels[m]!.printsSinceWipe));
+		const chart = individualsChart(cleared);
+		const sigma = chart.meanMovingRange / D2;
+		const padSigma = capability?.sigma ?? DEFAULT_SIGMA;
+		const advice = wipeInterval(
+			run.panels.map((p, m) => ({ sinceWipe: p.printsSinceWipe, meanPct: noStroke[m]! })),
+			padSigma,
+			low
+		);
+		return [
+			{
+				padClass,
+				pads: pads.length,
+				limits: { low, high },
+				capability,
+				chart,
+				ewma: sigma > 0 ? ewmaChart(cleared, chart.centre, sigma) : null,
+				advice,
+				wipe: { pads: pads.length, mean: advice.a, sigma: padSigma, slope: Math.min(0, advice.b), lowestPct: low },
+				series: run.panels.map((p, m) => ({
+					serial: p.serial,
+					stroke: p.stroke,
+					sinceWipe: p.printsSinceWipe,
+					value: noStroke[m]!,
+					cleared: cleared[m]!
+				}))
+			}
+		];
+	});
+}
+
+/** A series with the medians of its groups taken out and the whole level kept; groups of fewer than three stay as they are. */
+export function withoutGroups(values: readonly number[], groupOf: (i: number) => string): number[] {
+	const groups = new Map<string, number[]>();
+	values.forEach((v, i) => {
+		const own = groups.get(groupOf(i));
+		if (own) own.push(v);
+		else groups.set(groupOf(i), [v]);
+	});
+	const level = median([...values]);
+	const medians = new Map([...groups].map(([group, own]) => [group, own.length < 3 ? level : median([...own])]));
+	return values.map((v, i) => v - medians.get(groupOf(i))! + level);
+}

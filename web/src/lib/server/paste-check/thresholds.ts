@@ -1,0 +1,118 @@
+import { checkThresholds, SIGNATURE_THRESHOLDS, type SignatureThresholds } from '@keen-relay/core/inspection';
+import { median } from '@keen-relay/core/numerics';
+import { refuse } from '../answer.ts';
+import { announce, db } from '../db/index.ts';
+import { plantNow } from '../line/clock.ts';
+import { logAction, type Actor } from '../people/log.ts';
+import { inspectedPanels, signatureRun } from './run-readings.ts';
+
+/** The thresholds that causes are named by now; the model's where nobody has set any. */
+export async function currentThresholds(): Promise<{ revision: number | null; thresholds: SignatureThresholds }> {
+	const row = await db.selectFrom('signatureThreshold').select(['revision', 'thresholds']).orderBy('revision', 'desc').executeTakeFirst();
+	return row ?? { revision: null, thresholds: SIGNATURE_THRESHOLDS };
+}
+
+export function thresholdRevisions() {
+	return db
+		.selectFrom('signatureThreshold')
+		.leftJoin('user', 'user.id', 'signatureThreshold.createdBy')
+		.select(['signatureThreshold.revision', 'signatureThreshold.note', 'signatureThreshold.createdAt', 'user.name as by'])
+		.orderBy('revision', 'desc')
+		.limit(20)
+		.execute();
+}
+
+/** Keeps a new revision; cases keep the one that named them. */
+export async function keepThresholds(actor: Actor, thresholds: SignatureThresholds, note: string): Promise<{ revision: number }> {
+	checkThresholds(thresholds);
+	const at = new Date(await plantNow());
+	return db.transaction().execute(async (trx) => {
+		const revision = ((await currentThresholds()).revision ?? 0) + 1;
+		await trx
+			.insertInto('signatureThreshold')
+			.values({ revision, thresholds: JSON.stringify(thresholds), note, createdBy: actor.id, createdAt: at })
+			.execute();
+		await logAction(trx, actor, 'signature.tune', `revision ${revision}${note ? `: ${note}` : ''}`);
+		await announce(trx, 'results');
+		return { revision };
+	});
+}
+
+/** The approved baseline of a side on this foil: what its pads carry when all is well. */
+export async function currentGolden(boardSideId: number, foilUm: number) {
+	const row = await db
+		.selectFrom('goldenBaseline')
+		.leftJoin('user', 'user.id', 'goldenBaseline.createdBy')
+		.selectAll('goldenBaseline')
+		.select('user.name as by')
+		.where('boardSideId', '=', boardSideId)
+		.orderBy('goldenBaseline.id', 'desc')
+		.executeTakeFirst();
+	// A baseline of another foil says nothing about this one.
+	return row && !row.withdrawnAt && Math.abs(row.foilUm - foilUm) < 2 ? row : null;
+}
+
+/** Panels that a baseline is taken from at least. */
+const BASELINE_PANELS = 12;
+
+/** Approves a run's pads as the baseline of its side: each pad's median over the panels that passed. */
+export async function keepGolden(actor: Actor, runId: number): Promise<{ panels: number }> {
+	const row = await db.selectFrom('run').select(['boardSideId', 'lineId']).where('id', '=', runId).executeTakeFirst();
+	if (!row) return refuse('run', runId, 'There is no such run.');
+	const passed = await db
+		.selectFrom('pasteSummary')
+		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
+		.select('passId')
+		.where('panelPass.runId', '=', runId)
+		.where('pasteSummary.result', '!=', 'reject')
+		.execute();
+	const good = new Set(passed.map((p) => p.passId));
+	const run = await signatureRun(runId, (await inspectedPanels(runId)).filter((p) => good.has(p.passId)).slice(-60));
+	if (!run || run.panels.length < BASELINE_PANELS)
+		return refuse(
+			'run',
+			runId,
+			`A baseline needs ${BASELINE_PANELS} panels that passed with their pads kept; there are ${run?.panels.length ?? 0}.`
+		);
+	const n = run.pads.length;
+	const efficiency = run.pads.map((_, p) => {
+		const values = run.panels.flatMap((__, m) => (run.volumePct[m * n + p]! > 0 ? [run.volumePct[m * n + p]! / 100] : []));
+		return values.length ? median(values) : 1;
+	});
+	const at = new Date(await plantNow());
+	await db.transaction().execute(async (trx) => {
+		await trx
+			.insertInto('goldenBaseline')
+			.values({
+				boardSideId: row.boardSideId,
+				foilUm: run.foilUm,
+				efficiency,
+				panels: run.panels.length,
+				runId,
+				createdBy: actor.id,
+				createdAt: at,
+				withdrawnAt: null
+			})
+			.execute();
+		await logAction(trx, actor, 'signature.tune', `baseline from ${run.panels.length} panels`, null, row.lineId);
+		await announce(trx, 'results');
+	});
+	return { panels: run.panels.length };
+}
+
+/** Goes back to the transfer model for a side. */
+export async function withdrawGolden(actor: Actor, boardSideId: number): Promise<void> {
+	const at = new Date(await plantNow());
+	await db.transaction().execute(async (trx) => {
+		const gone = await trx
+			.updateTable('goldenBaseline')
+			.set({ withdrawnAt: at })
+			.where('boardSideId', '=', boardSideId)
+			.where('withdrawnAt', 'is', null)
+			.returning('id')
+			.execute();
+		if (gone.length === 0) refuse('side', boardSideId, 'This side has no baseline.');
+		await logAction(trx, actor, 'signature.tune', 'baseline withdrawn');
+		await announce(trx, 'results');
+	});
+}

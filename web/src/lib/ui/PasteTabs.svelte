@@ -1,0 +1,10 @@
+<script lang="ts">
+	import Tabs from './Tabs.svelte';
+
+	const TABS = [
+		{ path: '', name: 'Jars' },
+		{ path: '/plan', name: 'Fridge plan' }
+	];
+</script>
+
+<Tabs station="paste" tabs={TABS} label="Paste" />

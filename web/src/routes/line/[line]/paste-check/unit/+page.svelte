@@ -1,0 +1,126 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { noData } from '@keen-relay/core/judgement';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import Caution from '$lib/ui/Caution.svelte';
+	import DoNext from '$lib/ui/DoNext.svelte';
+	import { dayTime } from '$lib/ui/format.ts';
+	import KeyFigure from '$lib/ui/KeyFigure.svelte';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+
+	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	const verdict = $derived(data.verdict ?? noData('No run on this line: nothing to compare.'));
+	const worst = $derived([...(data.gauge?.rows ?? [])].sort((a, b) => b.share - a.share)[0] ?? null);
+	let box = $state(700);
+	const LOW = 0.75;
+	const HIGH = 1.25;
+	const x = $derived((factor: number) => 210 + ((Math.min(HIGH, Math.max(LOW, factor)) - LOW) / (HIGH - LOW)) * (box - 230));
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}Volume over area × height of this line’s inspection unit. Units differ by design; it is the factor that moves which says
+		that the measurement is wrong.{/snippet}
+	{#snippet bar()}<PasteCheckTabs />{/snippet}
+	{#snippet picture()}
+		<div class="h-full overflow-auto" bind:clientWidth={box}>
+			{#if data.rows.length}
+				<svg
+					width={box}
+					height={data.rows.length * 46 + 60}
+					role="img"
+					aria-label="Factor of each class against the learned one"
+					font-size="14"
+					fill="var(--ink)"
+				>
+					{#each [0.8, 0.9, 1, 1.1, 1.2] as tick (tick)}
+						<line x1={x(tick)} x2={x(tick)} y1="10" y2={data.rows.length * 46 + 20} stroke="var(--hair)" />
+						<text x={x(tick)} y={data.rows.length * 46 + 36} text-anchor="middle" class="figure" fill="var(--soft)" font-size="12"
+							>{tick.toFixed(1)}</text
+						>
+					{/each}
+					<text x={x(1)} y={data.rows.length * 46 + 54} text-anchor="middle" fill="var(--soft)" font-size="13"
+						>volume over area × height; the band is the learned factor ± 10 %</text
+					>
+					{#each data.rows as r, i (r.group)}
+						{@const y = 16 + i * 46}
+						{@const base = r.learned && r.learned.readings >= 200 ? r.learned.factor : 1}
+						<text x="0" y={y + 18}>{r.name}</text>
+						<rect
+							x={x(0.9 * base)}
+							{y}
+							width={x(1.1 * base) - x(0.9 * base)}
+							height="26"
+							fill="var(--sheet)"
+							stroke="var(--line)"
+							stroke-dasharray={r.learned ? '' : '4 4'}
+						/>
+						<line x1={x(base)} x2={x(base)} y1={y} y2={y + 26} stroke="var(--line)" stroke-width="2" />
+						<circle cx={x(r.factor)} cy={y + 13} r="7" fill={Math.abs(r.factor / base - 1) > 0.1 ? 'var(--act)' : 'var(--copper)'} />
+					{/each}
+				</svg>
+			{:else}<p class="border border-dashed border-none p-8 text-soft">
+					No data. Panels of the run that is on, with their pads, are compared here.
+				</p>{/if}
+			<section class="mt-2 max-w-3xl">
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Repeatability: one panel measured again and again</h2>
+				{#if data.gauge}
+					<table class="rows text-sm" data-testid="gauge">
+						<thead
+							><tr
+								><th></th><th>Class</th><th class="n">pads</th><th class="n">σ of the unit, %</th><th class="n">6σ of the tolerance</th></tr
+							></thead
+						>
+						<tbody>
+							{#each data.gauge.rows as r (r.padClass)}
+								<tr
+									><td class="w-6"><LevelMark level={r.enough ? 'good' : r.share > 0.3 ? 'act' : 'watch'} /></td><td>{r.name}</td><td
+										class="n">{r.pads}</td
+									><td class="n">{r.sigma.toFixed(2)}</td><td class="n">{(100 * r.share).toFixed(1)} %</td></tr
+								>
+							{/each}
+						</tbody>
+					</table>
+					<p class="py-1 text-sm text-soft">
+						Panel <a class="underline" href="/panels/{data.gauge.panel}">{data.gauge.panel}</a>, {data.gauge.repeats} measurements without a print
+						between. At most 10 % of the tolerance is common practice; above it the limits judge the unit and not the print.
+					</p>
+				{:else}
+					<p class="py-1 text-sm">
+						Not measured yet. Send one panel through the unit ten times without printing it again; each measurement is a further inspection
+						of the same print (inspectionAttempt 2, 3, …), from the machine or from a file.
+					</p>
+				{/if}
+			</section>
+		</div>
+	{/snippet}
+	{#snippet side()}
+		<KeyFigure
+			value={worst ? (100 * worst.share).toFixed(0) : '–'}
+			unit={worst ? '%' : 'not measured'}
+			label="of the tolerance is the unit’s own spread"
+			{verdict}
+		/>
+		<DoNext actions={verdict.doNext} />
+		<button
+			class="btn min-h-16 border-ink bg-transparent text-lg"
+			disabled={data.runId === null || data.rows.length === 0 || !can('unit.learn')}
+			onclick={() => act('POST', `/api/v1/runs/${data.runId}/unit-factors`, { lineId: data.lineId }, 'Factors learned')}
+			>Learn the factors from this run’s good panels</button
+		>
+		<table class="rows text-sm" data-testid="factors">
+			<thead><tr><th>Class</th><th class="n">now</th><th class="n">learned</th></tr></thead>
+			<tbody>
+				{#each data.rows as r (r.group)}<tr
+						><td
+							>{r.name}{#if r.learned}<br /><span class="text-soft">{r.learned.by}, {dayTime(r.learned.createdAt, zone)}</span>{/if}</td
+						><td class="n">{r.factor.toFixed(3)}</td><td class="n">{r.learned ? r.learned.factor.toFixed(3) : '–'}</td></tr
+					>{/each}
+			</tbody>
+		</table>
+		<Caution text="The unit measures with light or laser: covers stay closed." />
+	{/snippet}
+</StationFrame>

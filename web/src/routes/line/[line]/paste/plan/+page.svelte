@@ -1,0 +1,166 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { noData, type Verdict } from '@keen-relay/core/judgement';
+	import Caution from '$lib/ui/Caution.svelte';
+	import DoNext from '$lib/ui/DoNext.svelte';
+	import { dayTime, sayWhen } from '$lib/ui/format.ts';
+	import KeyFigure from '$lib/ui/KeyFigure.svelte';
+	import PasteTabs from '$lib/ui/PasteTabs.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+
+	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	const cold = $derived(data.plan.opens.filter((o) => o.sealed && ['cold', 'received'].includes(data.states[o.jar] ?? '')));
+	const verdict = $derived<Verdict>(
+		data.jobs.length === 0
+			? noData('No job lies ahead of this line.', ['Enter a job, or start a run'])
+			: {
+					level: data.plan.shortG > 0.5 ? 'act' : cold.some((o) => o.takeOutByMs - data.nowMs < 1_800_000) ? 'watch' : 'good',
+					statement:
+						data.plan.shortG > 0.5
+							? `${data.plan.shortG.toFixed(0)} g are missing: no jar is warm in time for ${[...new Set(data.plan.short.map((s) => s.job.split(',')[0]))].join(', ')}.`
+							: cold.length
+								? `${cold[0]!.jar} leaves the fridge by ${dayTime(cold[0]!.takeOutByMs, zone)} (${sayWhen(cold[0]!.takeOutByMs, data.nowMs)}).`
+								: 'What stands open and warm serves the jobs ahead.',
+					because: [
+						{
+							quantity: 'Thrown away at the end of its open life',
+							value: data.plan.discardedG,
+							unit: 'g',
+							limit: 'as little as can be, every job served in time',
+							source: 'seeded search; the bench compares it with the exact optimum'
+						},
+						{ quantity: 'Missing', value: data.plan.shortG, unit: 'g', limit: '0 g', source: 'grams of the jobs against the jars in time' }
+					],
+					doNext: [
+						...cold.slice(0, 2).map((o) => `Take ${o.jar} out by ${dayTime(o.takeOutByMs, zone)}`),
+						...(data.plan.shortG > 0.5 ? ['Order paste, or print that job later'] : [])
+					]
+				}
+	);
+	const fromMs = $derived(Math.min(data.nowMs, ...data.jobs.map((j) => j.startMs)));
+	const toMs = $derived(Math.max(data.nowMs + 4 * 3_600_000, ...data.jobs.map((j) => j.endMs)));
+	let width = $state(800);
+	const LABEL = 190;
+	const x = $derived((ms: number) => LABEL + ((ms - fromMs) / (toMs - fromMs)) * (width - LABEL - 12));
+	const ROW = 34;
+	const opens = $derived(data.plan.opens.filter((o) => o.serves.length > 0));
+	const hours = $derived(Array.from({ length: 7 }, (_, i) => fromMs + ((toMs - fromMs) * i) / 6));
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}{data.jobs.length}
+		{data.jobs.length === 1 ? 'job' : 'jobs'} ahead in the order in which they were entered, 30 min between them; {data.wanted ??
+			'no paste'}.{/snippet}
+	{#snippet bar()}<PasteTabs />{/snippet}
+	{#snippet picture()}
+		<div class="h-full overflow-auto" bind:clientWidth={width}>
+			{#if data.jobs.length}
+				<svg
+					{width}
+					height={(data.jobs.length + opens.length + 2) * ROW + 30}
+					role="img"
+					aria-label="Jobs ahead and the jars that serve them"
+					font-size="14"
+					fill="var(--ink)"
+				>
+					{#each hours as h, i (i)}
+						<line x1={x(h)} x2={x(h)} y1="22" y2={(data.jobs.length + opens.length + 1) * ROW + 20} stroke="var(--hair)" />
+						<text
+							x={x(h)}
+							y="14"
+							text-anchor={i === 6 ? 'end' : i === 0 ? 'start' : 'middle'}
+							class="figure"
+							fill="var(--soft)"
+							font-size="12">{dayTime(h, zone)}</text
+						>
+					{/each}
+					{#each data.jobs as job, i (job.number)}
+						{@const y = 28 + i * ROW}
+						<text x="0" y={y + 19}>{job.number}</text>
+						<text x={LABEL - 12} y={y + 19} text-anchor="end" class="figure">{job.grams.toFixed(0)} g</text>
+						<rect
+							x={x(job.startMs)}
+							{y}
+							width={Math.max(3, x(job.endMs) - x(job.startMs))}
+							height={ROW - 10}
+							fill="var(--sheet)"
+							stroke="var(--ink)"
+						/>
+						<text x={x(job.startMs) + 6} y={y + 17} font-size="12">{job.panels} panels</text>
+					{/each}
+					{#each opens as o, i (o.jar)}
+						{@const y = 28 + (data.jobs.length + i + 0.5) * ROW}
+						{@const end = Math.max(...o.serves.map((s) => data.jobs.find((j) => j.number === s.job.split(',')[0])?.endMs ?? o.openMs))}
+						<text x="0" y={y + 19}>{o.jar}, {(data.states[o.jar] ?? '').replace('_', ' ')}</text>
+						<text x={LABEL - 12} y={y + 19} text-anchor="end" class="figure">{o.serves.reduce((s, v) => s + v.grams, 0).toFixed(0)} g</text>
+						{#if o.sealed}
+							<line
+								x1={x(Math.max(fromMs, o.takeOutByMs))}
+								x2={x(o.openMs)}
+								y1={y + 12}
+								y2={y + 12}
+								stroke="var(--copper)"
+								stroke-width="2"
+								stroke-dasharray="3 4"
+							/>
+						{/if}
+						<rect
+							x={x(Math.max(fromMs, o.openMs))}
+							{y}
+							width={Math.max(3, x(end) - x(Math.max(fromMs, o.openMs)))}
+							height={ROW - 10}
+							fill="var(--copper)"
+							fill-opacity="0.28"
+							stroke="var(--copper)"
+						/>
+					{/each}
+					<line
+						x1={x(data.nowMs)}
+						x2={x(data.nowMs)}
+						y1="18"
+						y2={(data.jobs.length + opens.length + 1) * ROW + 20}
+						stroke="var(--ink)"
+						stroke-width="2"
+					/>
+				</svg>
+				<p class="text-sm text-soft">
+					Outlined: jobs. Filled: a jar from its opening to the end of the last job that it serves. Dotted: it warms by itself.
+				</p>
+			{:else}<p class="border border-dashed border-none p-8 text-soft">
+					No data. A plan needs a run or a job that is released for this line.
+				</p>{/if}
+		</div>
+	{/snippet}
+	{#snippet side()}
+		<KeyFigure value={data.plan.discardedG.toFixed(0)} unit="g" label="thrown away, at the least" {verdict} />
+		<DoNext actions={verdict.doNext} />
+		<section>
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Jars, in the order of opening</h2>
+			<table class="rows text-sm" data-testid="plan">
+				<thead><tr><th>Jar</th><th>out of the fridge by</th><th>open at</th><th class="n">left over, g</th></tr></thead>
+				<tbody>
+					{#each data.plan.opens as o (o.jar)}
+						<tr>
+							<td><a class="underline" href="/line/{page.params.line}/paste?jar={o.jar}">{o.jar}</a></td>
+							<td>{['cold', 'received'].includes(data.states[o.jar] ?? '') ? dayTime(o.takeOutByMs, zone) : 'is out'}</td>
+							<td>{o.sealed ? dayTime(o.openMs, zone) : 'is open'}</td>
+							<td class="n">{o.discardedG.toFixed(0)}</td>
+						</tr>
+					{:else}<tr><td class="text-soft">No jar of this paste.</td></tr>{/each}
+				</tbody>
+			</table>
+		</section>
+		{#if data.leftOut.length}
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Not for these jobs</h2>
+				<table class="rows text-sm">
+					<tbody
+						>{#each data.leftOut as l (l.id)}<tr class="text-soft"><td>{l.id}</td><td>{l.why}</td></tr>{/each}</tbody
+					>
+				</table>
+			</section>
+		{/if}
+		<Caution text="A jar warms by itself, never on a heater; cold paste is neither opened nor stirred." />
+	{/snippet}
+</StationFrame>

@@ -1,0 +1,223 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { untrack } from 'svelte';
+	import { noData, type Verdict } from '@keen-relay/core/judgement';
+	import { TRIAL_FACTORS } from '@keen-relay/core/printing';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import Caution from '$lib/ui/Caution.svelte';
+	import DoNext from '$lib/ui/DoNext.svelte';
+	import { clockTime } from '$lib/ui/format.ts';
+	import PrintTabs from '$lib/ui/PrintTabs.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+
+	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	let ranges = $state(untrack(() => structuredClone(data.start)));
+	let each = $state(4);
+	const trial = $derived(data.trial);
+	const going = $derived(trial !== null && trial.endedAt === null);
+	const now = $derived(trial ? trial.steps.length - 1 : -1);
+	const next = $derived(trial?.settings[now + 1] ?? null);
+	const full = $derived(trial !== null && now >= 0 && trial.counts[now]! >= trial.panelsEach);
+	const verdict = $derived<Verdict>(
+		data.runId === null
+			? noData('No run on this line: a trial is made in one.')
+			: trial === null
+				? {
+						level: 'noData',
+						statement: 'No trial in this run.',
+						because: [],
+						doNext: ['Choose low and high of each, begin with panels that may be washed']
+					}
+				: (trial.reading?.verdict ?? {
+						level: 'watch',
+						statement: going
+							? now < 0
+								? 'Set the first setting on the printer.'
+								: full
+									? next
+										? 'This setting has its panels: set the next one.'
+										: 'All settings are printed: the last panels are being inspected.'
+									: `Setting ${now + 1} of ${trial.settings.length}: ${trial.counts[now]} of ${trial.panelsEach} panels.`
+							: `Ended early: ${trial.waiting}`,
+						because: [],
+						doNext:
+							going && next && (now < 0 || full)
+								? [
+										`Set force ${next.value.force.toFixed(2)}, speed ${next.value.speed.toFixed(0)}, separation ${next.value.separation.toFixed(1)}`
+									]
+								: []
+					})
+	);
+	let box = $state({ width: 700, height: 360 });
+	const strokes = $derived(trial?.reading?.strokes ?? []);
+	const reach = $derived(Math.max(1, ...strokes.flatMap((s) => s.effects.flatMap((e) => [Math.abs(e.low), Math.abs(e.high)]))));
+	const x = $derived((v: number) => 170 + ((v + reach) / (2 * reach)) * (box.width - 190));
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}Force, speed and separation at low and high, the middle three times, in a drawn order; front and rear strokes are read
+		apart.{/snippet}
+	{#snippet bar()}<PrintTabs />{/snippet}
+	{#snippet picture()}
+		<div class="h-full overflow-auto" bind:clientWidth={box.width} bind:clientHeight={box.height}>
+			{#if strokes.length}
+				<svg
+					width={box.width}
+					height={strokes.length * 210 + 40}
+					role="img"
+					aria-label="Effects with their intervals"
+					font-size="14"
+					fill="var(--ink)"
+				>
+					{#each strokes as s, k (s.stroke)}
+						{@const top = k * 210}
+						<text x="0" y={top + 18} font-weight="600"
+							>{s.stroke === 'F' ? 'Front' : s.stroke === 'R' ? 'Rear' : s.stroke} stroke, {s.panels} panels</text
+						>
+						<line x1={x(0)} x2={x(0)} y1={top + 26} y2={top + 200} stroke="var(--line)" />
+						{#each s.effects as e, i (e.name)}
+							{@const y = top + 42 + i * 28}
+							<text x="0" y={y + 5}>{e.name}</text>
+							<line x1={x(e.low)} x2={x(e.high)} y1={y} y2={y} stroke={e.real ? 'var(--copper)' : 'var(--soft)'} stroke-width="3" />
+							<circle
+								cx={x(e.effect)}
+								cy={y}
+								r="6"
+								fill={e.real ? 'var(--copper)' : 'var(--paper)'}
+								stroke={e.real ? 'var(--copper)' : 'var(--soft)'}
+								stroke-width="2"
+							/>
+						{/each}
+					{/each}
+					<text x={x(0)} y={strokes.length * 210 + 24} text-anchor="middle" fill="var(--soft)" font-size="13"
+						>change of volume from low to high, %, with 95 % interval (± {reach.toFixed(0)})</text
+					>
+				</svg>
+			{:else if trial}
+				<table class="rows text-sm" data-testid="settings">
+					<thead
+						><tr
+							><th class="n">No.</th><th class="n">force, kg/cm</th><th class="n">speed, mm/s</th><th class="n">separation, mm/s</th><th
+								>set at</th
+							><th class="n">panels</th></tr
+						></thead
+					>
+					<tbody>
+						{#each trial.settings as s, i (i)}
+							<tr class={i === now && going ? 'font-semibold' : i > now ? 'text-soft' : ''}>
+								<td class="n">{i + 1}{s.centre ? ', middle' : ''}</td>
+								<td class="n">{s.value.force.toFixed(2)}</td><td class="n">{s.value.speed.toFixed(0)}</td><td class="n"
+									>{s.value.separation.toFixed(1)}</td
+								>
+								<td>{trial.steps[i] ? clockTime(trial.steps[i]!.from, zone) : ''}</td>
+								<td class="n">{trial.counts[i]} of {trial.panelsEach}</td>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			{:else}
+				<table class="rows max-w-2xl text-sm">
+					<thead><tr><th>Varied</th><th class="n">low</th><th class="n">high</th><th>unit</th><th class="n">recipe now</th></tr></thead>
+					<tbody>
+						{#each TRIAL_FACTORS as f (f)}
+							<tr>
+								<td>{f}</td>
+								<td class="n"
+									><input
+										class="figure input h-11 w-24 border-line bg-sheet text-right"
+										type="number"
+										step="any"
+										bind:value={ranges[f].low}
+										aria-label="{f} low"
+									/></td
+								>
+								<td class="n"
+									><input
+										class="figure input h-11 w-24 border-line bg-sheet text-right"
+										type="number"
+										step="any"
+										bind:value={ranges[f].high}
+										aria-label="{f} high"
+									/></td
+								>
+								<td>{ranges[f].unit}</td>
+								<td class="n"
+									>{data.recipe
+										? { force: data.recipe.forceKgPerCm, speed: data.recipe.speedMmPerS, separation: data.recipe.separationMmPerS }[f]
+										: '–'}</td
+								>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+				<p class="mt-2 max-w-2xl text-sm text-soft">
+					Eleven settings. Keep the wipe interval as it is and wipe before the first panel of each. Panels of a trial are inspected like any
+					other; what fails is washed.
+				</p>
+			{/if}
+		</div>
+	{/snippet}
+	{#snippet side()}
+		<DoNext actions={verdict.doNext} />
+		{#if trial === null || trial.endedAt !== null}
+			<label class="flex items-center justify-between text-sm"
+				><span class="text-soft">Panels a setting, an even number</span><input
+					class="figure input h-11 w-20 border-line bg-sheet"
+					type="number"
+					min="2"
+					max="20"
+					step="2"
+					bind:value={each}
+				/></label
+			>
+			<button
+				class="btn min-h-16 text-lg btn-primary"
+				disabled={data.runId === null || !can('trial.run')}
+				onclick={() =>
+					act('POST', `/api/v1/runs/${data.runId}/trials`, { ranges: $state.snapshot(ranges), panelsEach: each }, 'Trial begun')}
+				>Begin a trial of {11 * each} panels</button
+			>
+		{:else}
+			<button
+				class="btn min-h-16 text-lg {now < 0 || full ? 'btn-primary' : 'border-ink bg-transparent'}"
+				disabled={next === null || !can('trial.run')}
+				onclick={() => act('POST', `/api/v1/trials/${trial.id}/settings`, {}, 'Noted: panels from now on belong to it')}
+				>{next ? `Setting ${now + 2} is set` : 'All settings are set'}</button
+			>
+			<button
+				class="btn min-h-16 border-ink bg-transparent text-lg"
+				disabled={!can('trial.run')}
+				onclick={() => act('POST', `/api/v1/trials/${trial.id}/end`, {}, 'Trial ended')}>End the trial</button
+			>
+		{/if}
+		{#each strokes as s (s.stroke)}
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">{s.stroke === 'F' ? 'Front' : 'Rear'} stroke</h2>
+				<table class="rows text-sm">
+					<tbody>
+						<tr><td>spread at one setting, %</td><td class="n">{s.sigma.toFixed(1)}</td></tr>
+						{#if s.curvature}<tr
+								><td>corners less middle, %</td><td class="n"
+									>{s.curvature.effect.toFixed(1)} ({s.curvature.low.toFixed(1)} to {s.curvature.high.toFixed(1)})</td
+								></tr
+							>{/if}
+						{#if s.best}<tr
+								><td>corner nearest to 100 %</td><td class="n"
+									>{TRIAL_FACTORS.map((f) => `${f} ${s.best!.coded[f] > 0 ? 'high' : 'low'}`).join(', ')}: {s.best.expected.toFixed(0)} %</td
+								></tr
+							>{/if}
+					</tbody>
+				</table>
+			</section>
+		{/each}
+		<p class="text-sm text-soft">
+			Some plants state force by blade length, some by panel width; some separate fast, some slowly. Here force is per blade length, and the
+			trial answers for this paste, board and printer.
+		</p>
+		<Caution
+			text="Change settings only with the printer stopped: blades, gantry and foil edges cut and pinch. The machine’s manual and trained staff decide."
+		/>
+	{/snippet}
+</StationFrame>
