@@ -19,6 +19,8 @@ export interface LineOptions {
 	troubles?: readonly Trouble[];
 	/** false: the paste inspection reports sums instead of every pad. */
 	rawPaste?: boolean;
+	/** The paste inspection measures this panel (the first is 1) so many times: a study of its repeatability. */
+	gauge?: { panel: number; times: number };
 }
 
 /** A whole simulated line for one run. The same seed, work and steps give the same messages. */
@@ -28,7 +30,7 @@ export class Line {
 	#nowMs: number;
 	finished = 0;
 
-	constructor({ name, stations, work, seed, startMs, bootId, out, troubles = [], rawPaste = true }: LineOptions) {
+	constructor({ name, stations, work, seed, startMs, bootId, out, troubles = [], rawPaste = true, gauge }: LineOptions) {
 		this.#nowMs = startMs;
 		let printer: Printer | null = null;
 		stations.forEach((info, i) => {
@@ -48,7 +50,7 @@ export class Line {
 					this.#stations.push(printer);
 					break;
 				case 'pasteCheck':
-					this.#stations.push(new PasteInspection(sender, random, handOn, work, cycleS, own, rawPaste));
+					this.#stations.push(new PasteInspection(sender, random, handOn, work, cycleS, own, rawPaste, gauge));
 					break;
 				case 'place':
 					this.#stations.push(new Placer(sender, random, handOn, work, machine, startMs, own));
@@ -75,8 +77,9 @@ export class Line {
 	}
 
 	/** What the server has to say about the run that the line builds. */
-	hear({ panels, serials, jar, cured }: Pick<KnownWork, 'panels' | 'serials' | 'jar' | 'cured'>): void {
+	hear({ panels, serials, jar, cured, mayPrint }: Pick<KnownWork, 'panels' | 'serials' | 'jar' | 'cured' | 'mayPrint'>): void {
 		if (!this.#printer) return;
+		if (mayPrint !== undefined) this.#printer.mayPrint = mayPrint;
 		if (jar !== undefined) this.#printer.jar = jar;
 		if (cured) this.#printer.cured = new Set(cured);
 		this.#printer.panels = panels;

@@ -8,6 +8,8 @@ import type { SimPanel, Trouble, Work } from './work.ts';
 
 /** A simulated paste inspection: measures every pad with its own noise. */
 export class PasteInspection extends Station {
+	#panels = 0;
+
 	constructor(
 		sender: Sender,
 		random: Random,
@@ -16,7 +18,8 @@ export class PasteInspection extends Station {
 		private readonly baseS: number,
 		troubles: readonly Trouble[],
 		/** Whether every pad is reported, or only what the machine makes of them. */
-		private readonly raw: boolean
+		private readonly raw: boolean,
+		private readonly gauge?: { panel: number; times: number }
 	) {
 		super(sender, random, handOn, troubles);
 	}
@@ -26,6 +29,12 @@ export class PasteInspection extends Station {
 	}
 
 	protected override report(panel: SimPanel, nowMs: number): void {
+		if (!panel.deposits) return;
+		const times = ++this.#panels === this.gauge?.panel ? this.gauge.times : 1;
+		for (let attempt = 1; attempt <= times; attempt++) this.#measure(panel, nowMs, attempt);
+	}
+
+	#measure(panel: SimPanel, nowMs: number, inspectionAttempt: number): void {
 		if (!panel.deposits) return;
 		const wrong = this.trouble('measurement', nowMs);
 		const { bridges, peakHeightUm, ...readings } = measureDeposits(
@@ -39,6 +48,7 @@ export class PasteInspection extends Station {
 		const bridged = Array.from({ length: bridges }, () => this.random.integer(readings.volumePct.length));
 		this.sender.send(nowMs, 'paste_inspection', {
 			panel: panel.serial,
+			...(inspectionAttempt > 1 ? { inspectionAttempt } : {}),
 			...readings,
 			...(peakHeightUm ? { peakHeightUm } : {}),
 			...(bridged.length ? { bridgedPads: [...new Set(bridged)] } : {})

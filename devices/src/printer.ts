@@ -19,6 +19,8 @@ export class Printer extends Station {
 	readonly #serials: string[] | null;
 	readonly #seen = new Set<string>();
 	panels: number;
+	/** Panels that may be printed until a person has released the first ones; null: all of them. */
+	mayPrint: number | null;
 	/** The jar that the next top-up comes from. */
 	jar: string | null;
 	/** Codes of the causes that were acted on. */
@@ -41,6 +43,7 @@ export class Printer extends Station {
 		super(sender, random, handOn, troubles);
 		this.#made = work.printed;
 		this.panels = work.panels;
+		this.mayPrint = work.mayPrint ?? null;
 		this.jar = work.jar ?? null;
 		this.#beadG = work.beadG ?? 0;
 		this.#serials = work.serials && [];
@@ -60,6 +63,7 @@ export class Printer extends Station {
 	}
 
 	protected override next(): SimPanel | undefined {
+		if (this.mayPrint !== null && this.#made >= this.mayPrint) return undefined;
 		const serial = this.#serials ? this.#serials.shift() : this.#made < this.panels ? this.#newSerial() : undefined;
 		if (serial === undefined) return undefined;
 		this.#made++;

@@ -9,6 +9,8 @@ export interface Work {
 	printed: number;
 	/** The run was ended by a person: what is on the belt still goes through. */
 	ended: boolean;
+	/** How many panels the printer may print until the first prints are released; null: all of them. */
+	mayPrint?: number | null;
 	/** Serials of panels that come for their second side, in order; null where the printer opens new ones. */
 	serials: string[] | null;
 	/** Panels between the machines, with the station that reported them last. */
@@ -44,6 +46,7 @@ export interface KnownWork {
 	/** The jar that stands open at the printer now.  */
 	jar?: string | null;
 	ended: boolean;
+	mayPrint?: number | null;
 	panels: number;
 	serials: string[] | null;
 }

@@ -115,6 +115,15 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await expect(verdict(page)).toContainText('J-9001 is running');
 	});
 
+	await test.step('the printer waits after two prints until they are looked at and the run is released', async () => {
+		await page.goto('/line/1/print');
+		await expect(verdict(page)).toContainText('The printer waits: the first prints are not released', { timeout: 120_000 });
+		await page.goto('/line/1/print/set-up');
+		await expect(page.getByTestId('first-prints')).toContainText('The first 2 prints are in order', { timeout: 60_000 });
+		await page.getByRole('button', { name: 'Release the run' }).click();
+		await expect(page.getByRole('button', { name: 'The run is released' })).toBeVisible();
+	});
+
 	await test.step('strip and pages follow live, without a reload', async () => {
 		await page.getByTestId('tile-Paste check').click();
 		await expect(verdict(page)).toContainText(/Panel J-9001-0\d+/, { timeout: 120_000 });

@@ -1,5 +1,5 @@
 import { expect, request, test } from '@playwright/test';
-import { signIn } from './people.ts';
+import { releaseFirstPrints, signIn } from './people.ts';
 import { file } from './stranger.ts';
 
 test('a jar goes from its label to the stencil; each refusal says why and what would make it right', async ({ page }) => {
@@ -172,8 +172,10 @@ test('the cause of a fault is named with its evidence; after the action the pane
 	const { id: jobId } = await (
 		await page.request.post('/api/v1/jobs', { data: { number: 'J-9800', boardRevisionId: 1, panels: 400 } })
 	).json();
-	expect((await page.request.post('/api/v1/runs', { data: { jobId, sideId: 1, lineId: 1 } })).status()).toBe(201);
+	const started = await page.request.post('/api/v1/runs', { data: { jobId, sideId: 1, lineId: 1 } });
+	expect(started.status()).toBe(201);
 	expect((await page.request.post('/api/v1/stencil-tools/1/events', { data: { kind: 'mount', lineId: 1 } })).status()).toBe(201);
+	await releaseFirstPrints(page, (await started.json()).id);
 	await page.goto('/line/1/paste-check/causes');
 	const cause = page.getByTestId('causes').getByRole('button', { name: 'Front and rear strokes differ' });
 	await expect(cause).toBeVisible({ timeout: 180_000 });

@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { expect, request, test } from '@playwright/test';
-import { signIn } from './people.ts';
+import { releaseFirstPrints, signIn } from './people.ts';
 
 const SCRIPT = fileURLToPath(new URL('../../bin/database.mjs', import.meta.url));
 const database = (what: 'stop' | 'start') => {
@@ -22,7 +22,9 @@ test('the database stops and starts under load: pages stay, nothing is saved, no
 	const { id: jobId } = await (
 		await page.request.post('/api/v1/jobs', { data: { number: 'J-9900', boardRevisionId: 1, panels: 900 } })
 	).json();
-	expect((await page.request.post('/api/v1/runs', { data: { jobId, sideId: 1, lineId: 1 } })).status()).toBe(201);
+	const started = await page.request.post('/api/v1/runs', { data: { jobId, sideId: 1, lineId: 1 } });
+	expect(started.status()).toBe(201);
+	await releaseFirstPrints(page, (await started.json()).id);
 	await expect
 		.poll(async () => (await (await machine.get('/api/v1/lines/1/work')).json()).work.printed, { timeout: 120_000 })
 		.toBeGreaterThan(3);

@@ -119,7 +119,15 @@ export function consequenceLimits(
 		if (!rises || !inside) return { side, value: null, low, high, now: nowAt, proposed: nowAt };
 		// The careful end of the interval is what is proposed where it widens.
 		const careful = side === 'low' ? high : low;
-		const proposed = wider(value) ? (mayWiden && wider(careful) ? careful : nowAt) : value;
+		const tighter = (v: number) => (side === 'low' ? v > nowAt : v < nowAt);
+		// Tightened only where the whole interval asks for it: chance alone moves no limit.
+		const proposed = wider(value)
+			? mayWiden && wider(careful)
+				? careful
+				: nowAt
+			: tighter(value) && tighter(side === 'low' ? low : high)
+				? value
+				: nowAt;
 		return { side, value, low, high, now: nowAt, proposed };
 	};
 	const limits = [

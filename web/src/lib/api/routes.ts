@@ -212,7 +212,18 @@ export const ROUTES: readonly RouteDoc[] = [
 		body: bodies.printRecipe,
 		example: { sideId: 1, lineId: 1, recipe: startingPrintRecipe(118, null), support: [{ x: 59, y: 45, radiusMm: 2 }] }
 	},
-	{ method: 'post', path: '/api/v1/runs/{id}/first-print', who: 'firstPrint.release', summary: 'Releases a run after its first prints.' },
+	{
+		method: 'post',
+		path: '/api/v1/runs/{id}/first-print',
+		who: 'firstPrint.release',
+		summary: 'Releases a run after its first prints: until then the printer waits.'
+	},
+	{
+		method: 'post',
+		path: '/api/v1/runs/{id}/first-print/more',
+		who: 'firstPrint.release',
+		summary: 'Lets the printer print one panel more before the release.'
+	},
 	{
 		method: 'post',
 		path: '/api/v1/panels/{serial}/misprint',

@@ -22,7 +22,7 @@ pool.on('connect', (client) => client.on('error', () => undefined));
 export const db = new Kysely<Database>({
 	dialect: new PostgresDialect({ pool }),
 	// The sign-in library names its own tables; their camel-case columns are never read through this plugin.
-	plugins: [new CamelCasePlugin({ maintainNestedObjectKeys: true })]
+	plugins: [new CamelCasePlugin({ maintainNestedObjectKeys: true, underscoreBetweenUppercaseLetters: true })]
 });
 
 export type Trx = Transaction<Database>;

@@ -14,7 +14,7 @@ export async function transactionWithCopy<T>(work: (trx: Trx, copy: Copy) => Pro
 	const lend = { query: client.query.bind(client), release: () => undefined };
 	const own = new Kysely<Database>({
 		dialect: new PostgresDialect({ pool: { connect: async () => lend as never, end: async () => undefined } }),
-		plugins: [new CamelCasePlugin({ maintainNestedObjectKeys: true })]
+		plugins: [new CamelCasePlugin({ maintainNestedObjectKeys: true, underscoreBetweenUppercaseLetters: true })]
 	});
 	const copy: Copy = (statement, rows) =>
 		new Promise((resolve, reject) => {

@@ -389,6 +389,8 @@ interface Run {
 	printRecipeId: number | null;
 	firstPrintBy: string | null;
 	firstPrintAt: Time | null;
+	/** Prints that a person let through beyond the first ones while the run was not released. */
+	firstPrintsMore: Generated<number>;
 	startedBy: string;
 	startedAt: Time;
 	endedBy: string | null;

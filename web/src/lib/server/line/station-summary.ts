@@ -48,6 +48,17 @@ const percent = (share: number) => (share * 100).toFixed(1);
 const BY_ROLE: Record<StationRole, (station: StationRow, run: CurrentRun) => Promise<StationSummary>> = {
 	async print(_station, run) {
 		const latest = await prints(run.id, 30);
+		if (run.held)
+			return {
+				figure: String(run.printed),
+				unit: 'first prints',
+				verdict: {
+					level: 'act',
+					statement: 'The printer waits: the first prints are not released.',
+					because: [],
+					doNext: ['Look at them on Set-up and release the run']
+				}
+			};
 		const { meanS, verdict } = judgePrintCycle(
 			latest.map((print) => print.cycleS),
 			Math.max(...run.plan.machines.map((m) => m.totalS))

@@ -116,6 +116,14 @@ async function dueOf(lineId: number, run: CurrentRun, stations: Awaited<ReturnTy
 		shiftEndMs: shift.endMs,
 		handOverSigned: shift.signed
 	});
+	if (run.held)
+		due.unshift({
+			atMs: shift.nowMs,
+			station: 'Print',
+			action: 'Release the first prints',
+			reason: 'the printer waits for it',
+			who: 'technician, engineer, lead'
+		});
 	return { taktS, due };
 }
 

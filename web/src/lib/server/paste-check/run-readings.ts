@@ -43,6 +43,7 @@ export async function inspectedPanels(runId: number): Promise<InspectedPanel[]> 
 		.innerJoin('print', (join) =>
 			join.onRef('print.passId', '=', 'panelPass.id').onRef('print.printAttempt', '=', 'pasteSummary.printAttempt')
 		)
+		.distinctOn('panelPass.id')
 		.select([
 			'panelPass.id as passId',
 			'panel.serial',
@@ -54,8 +55,11 @@ export async function inspectedPanels(runId: number): Promise<InspectedPanel[]> 
 			'print.minutesSincePrevious'
 		])
 		.where('panelPass.runId', '=', runId)
-		.orderBy('print.printedAt')
+		.orderBy('panelPass.id')
+		.orderBy('pasteSummary.printAttempt', 'desc')
+		.orderBy('pasteSummary.inspectionAttempt', 'desc')
 		.execute();
+	rows.sort((a, b) => a.printedAt.getTime() - b.printedAt.getTime());
 	const first = rows[0]?.printedAt.getTime() ?? 0;
 	return rows.map((r, i) => ({
 		passId: r.passId,

@@ -86,7 +86,10 @@ function forPlan({ facts, status, rules }: JarNow, wanted: string, nowMs: number
 			return { ...jar, readyMs: status.readyMs ?? nowMs, openEndsMs: null };
 		case 'open':
 		case 'on_stencil':
-			return status.openedMs === null ? null : { ...jar, readyMs: status.openedMs, openEndsMs: status.openedMs + rules.openLifeH * H };
+			// Whatever ends first: its open life, or the stencil life of what it was loaded for.
+			return status.openedMs === null
+				? null
+				: { ...jar, readyMs: status.openedMs, openEndsMs: Math.min(status.untilMs ?? Infinity, status.openedMs + rules.openLifeH * H) };
 		default:
 			return null;
 	}

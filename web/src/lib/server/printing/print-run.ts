@@ -3,6 +3,7 @@ import { bodyBox, type Box } from '@keen-relay/core/numerics';
 import {
 	align,
 	checkSupport,
+	FIRST_PRINTS,
 	jobToleranceUm,
 	judgeFirstPrints,
 	printTime,
@@ -67,7 +68,8 @@ export async function alignmentsOf(runId: number, side: Side, limit = 40) {
 /** The first panels of a run as the check before its release sees them. */
 export async function firstPrintsOf(
 	runId: number,
-	side: Side
+	side: Side,
+	more: number
 ): Promise<{ prints: FirstPrint[]; verdict: ReturnType<typeof judgeFirstPrints>; toleranceUm: number }> {
 	const rows = await db
 		.selectFrom('pasteSummary')
@@ -76,8 +78,10 @@ export async function firstPrintsOf(
 		.innerJoin('print', (join) =>
 			join.onRef('print.passId', '=', 'panelPass.id').onRef('print.printAttempt', '=', 'pasteSummary.printAttempt')
 		)
+		.distinctOn('panelPass.id')
 		.select([
 			'panel.serial',
+			'print.printedAt',
 			'print.alignment',
 			'pasteSummary.pads',
 			'pasteSummary.fails',
@@ -87,9 +91,13 @@ export async function firstPrintsOf(
 			'pasteSummary.offsetYUm'
 		])
 		.where('panelPass.runId', '=', runId)
-		.orderBy('pasteSummary.measuredAt')
-		.limit(6)
+		.orderBy('panelPass.id')
+		.orderBy('pasteSummary.printAttempt', 'desc')
+		.orderBy('pasteSummary.inspectionAttempt', 'desc')
 		.execute();
+	// A panel that was washed and printed again stands with its latest print.
+	rows.sort((a, b) => a.printedAt.getTime() - b.printedAt.getTime());
+	rows.splice(FIRST_PRINTS + more);
 	const { middle, rMaxMm } = printGeometry(side);
 	const toleranceUm = toleranceOf(side);
 	const prints = rows.map((r): FirstPrint => ({
@@ -110,7 +118,7 @@ export async function releaseFirstPrint(actor: Actor, runId: number): Promise<{ 
 	if (!run || run.endedAt) return refuse('run', runId, 'This run is not going on.');
 	if (run.firstPrintAt) return refuse('run', runId, 'The first prints of this run are released already.');
 	const side = (await boardSide(run.boardSideId))!;
-	const { verdict } = await firstPrintsOf(runId, side);
+	const { verdict } = await firstPrintsOf(runId, side, run.firstPrintsMore);
 	if (verdict.level !== 'good') refuse('first prints', verdict.statement, `Not released. ${verdict.statement}`);
 	const at = new Date(await plantNow());
 	await db.transaction().execute(async (trx) => {
@@ -119,6 +127,31 @@ export async function releaseFirstPrint(actor: Actor, runId: number): Promise<{ 
 		await announce(trx, 'line');
 	});
 	return { runId };
+}
+
+/** Lets the printer of a run that is not released print one panel more: after a wash, or after something was set right. */
+export async function onePrintMore(actor: Actor, runId: number): Promise<{ prints: number }> {
+	return db.transaction().execute(async (trx) => {
+		const run = await trx
+			.updateTable('run')
+			.set((eb) => ({ firstPrintsMore: eb('firstPrintsMore', '+', 1) }))
+			.where('id', '=', runId)
+			.where('endedAt', 'is', null)
+			.where('firstPrintAt', 'is', null)
+			.returning(['lineId', 'firstPrintsMore'])
+			.executeTakeFirst();
+		if (!run) return refuse('run', runId, 'This run is not waiting for the release of its first prints.');
+		await logAction(
+			trx,
+			actor,
+			'firstPrint.release',
+			`one print more before the release: ${FIRST_PRINTS + run.firstPrintsMore}`,
+			null,
+			run.lineId
+		);
+		await announce(trx, 'line');
+		return { prints: FIRST_PRINTS + run.firstPrintsMore };
+	});
 }
 
 /** Bodies of the other side as they hang below the side that is printed. */

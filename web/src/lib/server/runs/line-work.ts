@@ -34,6 +34,8 @@ export async function workOf(lineId: number) {
 		panels: run.panels,
 		printed: run.printed,
 		ended: run.endedAt !== null,
+		/** How many panels the printer may print until the first prints are released; null: all of them. */
+		mayPrint: run.mayPrint,
 		/** Serials for a second pass, in order; null where the printer opens new panels. */
 		serials: run.secondPass ? waiting.map((w) => w.serial) : null,
 		/** Panels between the machines, with the station that reported them last: a line that starts again puts them back there. */

@@ -1,4 +1,5 @@
 import type { Issue } from '@keen-relay/core/judgement';
+import { FIRST_PRINTS } from '@keen-relay/core/printing';
 import { boardSide, released } from '../db/boards.ts';
 import { announce, db } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
@@ -178,16 +179,29 @@ export async function drainingRun(lineId: number) {
 }
 
 function withCounts<
-	T extends { printed: number | null; finished: number | null; panels: number; waiting: number | null; second: number | null }
+	T extends {
+		printed: number | null;
+		finished: number | null;
+		panels: number;
+		waiting: number | null;
+		second: number | null;
+		firstPrintAt: Date | null;
+		firstPrintsMore: number;
+		endedAt: Date | null;
+	}
 >(run: T) {
 	const printed = run.printed ?? 0;
+	const mayPrint = run.firstPrintAt === null ? FIRST_PRINTS + run.firstPrintsMore : null;
 	// A second side has the panels that came off the first, however many the job asked for.
 	return {
 		...run,
 		printed,
 		finished: run.finished ?? 0,
 		panels: run.second ? printed + (run.waiting ?? 0) : run.panels,
-		secondPass: run.second !== null
+		secondPass: run.second !== null,
+		mayPrint,
+		/** The printer waits until a person has released the first prints. */
+		held: run.endedAt === null && mayPrint !== null && printed >= mayPrint
 	};
 }
 
@@ -207,6 +221,7 @@ function runs() {
 			'run.startedAt',
 			'run.endedAt',
 			'run.firstPrintAt',
+			'run.firstPrintsMore',
 			'job.number',
 			'job.panels',
 			'boardRevision.name as board',

@@ -4,7 +4,7 @@ import { type Kysely, sql } from 'kysely';
 export async function up(db: Kysely<unknown>): Promise<void> {
 	const statements = `
 	alter table paste add part_number text, add maker text, add alloy text, add powder text, add flux_class text, add wash text,
-		add metal_mass_share real not null default 0.885, add metal_gper_cm3 real not null default 7.4, add rules jsonb not null default '{}';
+		add metal_mass_share real not null default 0.885, add metal_g_per_cm3 real not null default 7.4, add rules jsonb not null default '{}';
 	create table paste_jar (
 		id text primary key, paste_id int not null references paste, lot text not null, received_at timestamptz not null,
 		printed_expiry text not null, expires_at timestamptz not null, grams real not null check (grams > 0),
@@ -68,7 +68,7 @@ export async function up(db: Kysely<unknown>): Promise<void> {
 		revision int primary key, limits jsonb not null, note text not null, created_by text references "user"(id),
 		approved_by text references "user"(id), created_at timestamptz not null
 	);
-	alter table paste_summary add bridges int not null default 0, add limit_revision int, add offset_xum real, add offset_yum real;
+	alter table paste_summary add bridges int not null default 0, add limit_revision int, add offset_x_um real, add offset_y_um real;
 	create table paste_extra (
 		pass_id int not null, print_attempt int not null, inspection_attempt int not null, peak_height smallint[], bridged_pads int[],
 		primary key (pass_id, print_attempt, inspection_attempt)

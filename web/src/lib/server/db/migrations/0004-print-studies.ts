@@ -28,6 +28,7 @@ export async function up(db: Kysely<unknown>): Promise<void> {
 		misprint_id int not null references misprint, step int not null, done_by text not null references "user"(id), done_at timestamptz not null,
 		primary key (misprint_id, step)
 	);
-	alter table misprint add steps jsonb not null default '[]'`;
+	alter table misprint add steps jsonb not null default '[]';
+	alter table run add first_prints_more int not null default 0`;
 	for (const statement of statements.split(/;\s*\n/)) await sql.raw(statement).execute(db);
 }

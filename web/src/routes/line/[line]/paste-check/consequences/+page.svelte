@@ -16,13 +16,12 @@
 	let costs = $state(untrack(() => ({ ...data.costs })));
 	const c = $derived(data.classes.find((k) => k.padClass === chosen) ?? [...data.classes].sort((a, b) => b.defects - a.defects)[0] ?? null);
 	const verdict = $derived(c?.verdict ?? noData('No deposit of this board has been followed to an inspection after the oven yet.'));
-	const ppm = (p: number) => p * 1e6;
 	const chart = $derived((p: Palette) => ({
 		type: 'scatter' as const,
 		data: {
 			datasets: [
 				{
-					data: (c?.curve ?? []).map((v) => ({ x: v.volumePct, y: ppm(v.probability) })),
+					data: (c?.curve ?? []).map((v) => ({ x: v.volumePct, y: 100 * v.probability })),
 					showLine: true,
 					pointRadius: 0,
 					borderColor: p.copper,
@@ -34,7 +33,7 @@
 			maintainAspectRatio: false,
 			scales: {
 				x: axis(p, 'volume of the deposit, % of nominal, over the range that was seen'),
-				y: axis(p, 'chance of a defect at its joint, ppm', { min: 0 })
+				y: { ...axis(p, 'chance of a defect at its joint, %'), type: 'logarithmic' as const }
 			},
 			plugins: {
 				annotation: {

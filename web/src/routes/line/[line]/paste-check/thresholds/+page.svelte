@@ -33,7 +33,7 @@
 				? 'Not kept yet.'
 				: data.revision
 					? `Revision ${data.revision} names the causes: ${away} of its thresholds differ from the model’s.`
-					: 'The model’s starting values name the causes: tune them on your own runs.'),
+					: 'Starting values: tune them on your own runs.'),
 		because: [],
 		doNext: []
 	});
@@ -43,7 +43,13 @@
 	{#snippet about()}lp is log-percent, 100·ln of a ratio. Each case keeps the revision that named it.{/snippet}
 	{#snippet bar()}<PasteCheckTabs />{/snippet}
 	{#snippet picture()}
-		<div class="h-full columns-2 gap-8 overflow-auto" role="group" aria-label="Thresholds of the causes" data-testid="thresholds">
+		<div
+			class="h-full overflow-y-auto"
+			style="columns: 2; column-gap: 2rem; height: 100%"
+			role="group"
+			aria-label="Thresholds of the causes"
+			data-testid="thresholds"
+		>
 			{#each THRESHOLD_GROUPS as g (g.group)}
 				<section class="mb-3 break-inside-avoid">
 					<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">{g.group}</h2>

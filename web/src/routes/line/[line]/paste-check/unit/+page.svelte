@@ -30,36 +30,36 @@
 			{#if data.rows.length}
 				<svg
 					width={box}
-					height={data.rows.length * 46 + 60}
+					height={data.rows.length * 32 + 60}
 					role="img"
 					aria-label="Factor of each class against the learned one"
 					font-size="14"
 					fill="var(--ink)"
 				>
 					{#each [0.8, 0.9, 1, 1.1, 1.2] as tick (tick)}
-						<line x1={x(tick)} x2={x(tick)} y1="10" y2={data.rows.length * 46 + 20} stroke="var(--hair)" />
-						<text x={x(tick)} y={data.rows.length * 46 + 36} text-anchor="middle" class="figure" fill="var(--soft)" font-size="12"
+						<line x1={x(tick)} x2={x(tick)} y1="10" y2={data.rows.length * 32 + 20} stroke="var(--hair)" />
+						<text x={x(tick)} y={data.rows.length * 32 + 36} text-anchor="middle" class="figure" fill="var(--soft)" font-size="12"
 							>{tick.toFixed(1)}</text
 						>
 					{/each}
-					<text x={x(1)} y={data.rows.length * 46 + 54} text-anchor="middle" fill="var(--soft)" font-size="13"
+					<text x={x(1)} y={data.rows.length * 32 + 54} text-anchor="middle" fill="var(--soft)" font-size="13"
 						>volume over area × height; the band is the learned factor ± 10 %</text
 					>
 					{#each data.rows as r, i (r.group)}
-						{@const y = 16 + i * 46}
+						{@const y = 16 + i * 32}
 						{@const base = r.learned && r.learned.readings >= 200 ? r.learned.factor : 1}
-						<text x="0" y={y + 18}>{r.name}</text>
+						<text x="0" y={y + 15}>{r.name}</text>
 						<rect
 							x={x(0.9 * base)}
 							{y}
 							width={x(1.1 * base) - x(0.9 * base)}
-							height="26"
+							height="20"
 							fill="var(--sheet)"
 							stroke="var(--line)"
 							stroke-dasharray={r.learned ? '' : '4 4'}
 						/>
-						<line x1={x(base)} x2={x(base)} y1={y} y2={y + 26} stroke="var(--line)" stroke-width="2" />
-						<circle cx={x(r.factor)} cy={y + 13} r="7" fill={Math.abs(r.factor / base - 1) > 0.1 ? 'var(--act)' : 'var(--copper)'} />
+						<line x1={x(base)} x2={x(base)} y1={y} y2={y + 20} stroke="var(--line)" stroke-width="2" />
+						<circle cx={x(r.factor)} cy={y + 10} r="7" fill={Math.abs(r.factor / base - 1) > 0.1 ? 'var(--act)' : 'var(--copper)'} />
 					{/each}
 				</svg>
 			{:else}<p class="border border-dashed border-none p-8 text-soft">

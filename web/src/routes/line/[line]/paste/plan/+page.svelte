@@ -45,7 +45,7 @@
 	const x = $derived((ms: number) => LABEL + ((ms - fromMs) / (toMs - fromMs)) * (width - LABEL - 12));
 	const ROW = 34;
 	const opens = $derived(data.plan.opens.filter((o) => o.serves.length > 0));
-	const hours = $derived(Array.from({ length: 7 }, (_, i) => fromMs + ((toMs - fromMs) * i) / 6));
+	const hours = $derived(Array.from({ length: 5 }, (_, i) => fromMs + ((toMs - fromMs) * i) / 4));
 </script>
 
 <StationFrame {verdict}>
@@ -69,7 +69,7 @@
 						<text
 							x={x(h)}
 							y="14"
-							text-anchor={i === 6 ? 'end' : i === 0 ? 'start' : 'middle'}
+							text-anchor={i === 4 ? 'end' : i === 0 ? 'start' : 'middle'}
 							class="figure"
 							fill="var(--soft)"
 							font-size="12">{dayTime(h, zone)}</text

@@ -36,7 +36,7 @@ export async function load({ params, url, depends }) {
 			.where('status', '=', 'released')
 			.executeTakeFirst(),
 		partsBelow(whole),
-		run && run.boardSideId === side.id ? firstPrintsOf(run.id, whole) : null,
+		run && run.boardSideId === side.id ? firstPrintsOf(run.id, whole, run.firstPrintsMore) : null,
 		currentModel()
 	]);
 	const pitches = whole.apertures.filter((a) => a.padClass === 'fineLead' || a.padClass === 'fineBallGrid');
@@ -69,7 +69,7 @@ export async function load({ params, url, depends }) {
 		below,
 		taktS: taktOf(others).taktS,
 		firstPrints,
-		run: run && { id: run.id, number: run.number, firstPrintAt: run.firstPrintAt },
+		run: run && { id: run.id, number: run.number, firstPrintAt: run.firstPrintAt, held: run.held },
 		/** What the openings of the whole panel deliver at the released foil; null without one. */
 		deliveredMm3: foilMm === null ? null : delivered * panel.origins.length
 	};

@@ -265,6 +265,21 @@
 					onclick={() => act('POST', `/api/v1/runs/${data.run!.id}/first-print`, {}, 'The run is released')}
 					>{data.run.firstPrintAt ? 'The run is released' : 'Release the run'}</button
 				>
+				{#if data.run.held && data.firstPrints.verdict.level !== 'good'}
+					<button
+						class="btn mt-2 min-h-12 w-full border-line bg-transparent"
+						disabled={!can('firstPrint.release')}
+						onclick={() => act('POST', `/api/v1/runs/${data.run!.id}/first-print/more`, {}, 'The printer prints one more')}
+						>Print one more and inspect it</button
+					>
+				{/if}
+				<p class="py-1 text-sm text-soft">
+					{data.run.held
+						? 'The printer waits until the run is released.'
+						: data.run.firstPrintAt
+							? ''
+							: 'After these prints the printer waits for the release.'}
+				</p>
 			</section>
 		{/if}
 		<Caution

@@ -57,8 +57,7 @@
 </script>
 
 <StationFrame {verdict}>
-	{#snippet about()}Force, speed and separation at low and high, the middle three times, in a drawn order; front and rear strokes are read
-		apart.{/snippet}
+	{#snippet about()}Low and high of each, the middle three times, in a drawn order; front and rear are read apart.{/snippet}
 	{#snippet bar()}<PrintTabs />{/snippet}
 	{#snippet picture()}
 		<div class="h-full overflow-auto" bind:clientWidth={box.width} bind:clientHeight={box.height}>
@@ -216,8 +215,6 @@
 			Some plants state force by blade length, some by panel width; some separate fast, some slowly. Here force is per blade length, and the
 			trial answers for this paste, board and printer.
 		</p>
-		<Caution
-			text="Change settings only with the printer stopped: blades, gantry and foil edges cut and pinch. The machine’s manual and trained staff decide."
-		/>
+		<Caution text="Change settings only with the printer stopped: blades, gantry and foil edges cut and pinch." />
 	{/snippet}
 </StationFrame>

@@ -12,7 +12,15 @@ export async function GET({ locals, params, url }) {
 		// A machine that knows the run already asks only whether it is still on.
 		if (work && url.searchParams.get('known') === String(work.runId))
 			return {
-				work: { runId: work.runId, ended: work.ended, panels: work.panels, serials: work.serials, jar: work.jar, cured: work.cured },
+				work: {
+					runId: work.runId,
+					ended: work.ended,
+					mayPrint: work.mayPrint,
+					panels: work.panels,
+					serials: work.serials,
+					jar: work.jar,
+					cured: work.cured
+				},
 				stations: []
 			};
 		const stations = await stationsOf(lineId);
