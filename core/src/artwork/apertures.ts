@@ -1,8 +1,9 @@
 import { type Issue } from '../judgement/index.ts';
 import { type Box, boxesTouch, boxOf, centroid, type Point, type Ring } from '../numerics/index.ts';
-import { governingWidth, subtract, unite } from './clip.ts';
+import { subtract, unite } from './clip.ts';
 import { plotGerber, type PlottedShape } from './gerber-plot.ts';
 import { measureRing } from './standard-shapes.ts';
+import { governingWidth } from './width.ts';
 
 /** One opening of a stencil, or one paste deposit, mm. */
 export interface Aperture {

@@ -80,27 +80,12 @@ export function subtract(areas: readonly Area[], cut: readonly Area[]): Area[] {
 	return clip(lib.ClipType.ctDifference, areas, cut);
 }
 
-/** Governing width of any shape: twice the smallest inward offset at which it splits or vanishes, mm.
- * Found by bisection to 0.1 µm. It over-states an L with one thin arm; the area ratio covers that.
- * @see our convention, stated on the page; a rectangle gives its short side, a circle its diameter, a dumbbell its neck
- */
-export function governingWidth(area: Area): number {
+/** Pieces that are left of an area when its edge is moved inwards, holes counted with them. */
+export function insetPieces(area: Area, insetMm: number): number {
 	const box = boxOf(area.outline);
-	const origin = { x: box.minX, y: box.minY };
-	const paths = pathsOf(area, origin);
-	const wholeAt = (inset: number) => {
-		const offset = new lib.ClipperOffset(4, 0.0005 * SCALE);
-		offset.AddPaths(paths, lib.JoinType.jtMiter, lib.EndType.etClosedPolygon);
-		const result: Path[] = [];
-		offset.Execute(result, -inset * SCALE);
-		return result.length === 1 + area.holes.length;
-	};
-	let low = 0;
-	let high = Math.min(box.maxX - box.minX, box.maxY - box.minY) / 2 + 0.001;
-	while (high - low > 0.00005) {
-		const middle = (low + high) / 2;
-		if (wholeAt(middle)) low = middle;
-		else high = middle;
-	}
-	return low + high;
+	const offset = new lib.ClipperOffset(4, 0.0005 * SCALE);
+	offset.AddPaths(pathsOf(area, { x: box.minX, y: box.minY }), lib.JoinType.jtMiter, lib.EndType.etClosedPolygon);
+	const result: Path[] = [];
+	offset.Execute(result, -insetMm * SCALE);
+	return result.length;
 }

@@ -1,6 +1,6 @@
 export * from './apertures.ts';
 export * from './bill-of-materials.ts';
-export { governingWidth } from './clip.ts';
+export { governingWidth } from './width.ts';
 export { plotGerber } from './gerber-plot.ts';
 export * from './panel.ts';
 export * from './positions.ts';

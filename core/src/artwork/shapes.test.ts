@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { centroid, perimeter, rotate, signedArea, type Ring } from '../numerics/index.ts';
-import { governingWidth, subtract, unite, type Area } from './clip.ts';
+import { insetPieces, subtract, unite, type Area } from './clip.ts';
+import { governingWidth } from './width.ts';
 import { drawMacro } from './gerber-macro.ts';
 import { readSyntax } from './gerber-syntax.ts';
 import {
@@ -166,6 +167,65 @@ describe('governing width', () => {
 			area(rectangleRing(ORIGIN, 2, 0.3))
 		]);
 		expect(governingWidth(dumbbell[0]!)).toBeCloseTo(0.3, 3);
+	});
+
+	test('an arm that ends does not split: the L of the check values gives 0.4', () => {
+		const l = [0, 0, 1.2, 0, 1.2, 0.3, 0.4, 0.3, 0.4, 0.9, 0, 0.9];
+		const outline = Array.from({ length: 6 }, (_, i) => ({ x: l[2 * i]!, y: l[2 * i + 1]! }));
+		expect(governingWidth(area(outline))).toBeCloseTo(0.4, 3);
+	});
+
+	test('of two necks the narrower one governs, whichever way round the outline runs', () => {
+		const chain = unite([
+			area(rectangleRing({ x: -2, y: 0 }, 1, 1)),
+			area(rectangleRing({ x: 0, y: 0 }, 1, 1)),
+			area(rectangleRing({ x: 2, y: 0 }, 1, 1)),
+			area(rectangleRing({ x: -1, y: 0.1 }, 2, 0.45)),
+			area(rectangleRing({ x: 1, y: -0.2 }, 2, 0.22))
+		])[0]!;
+		expect(governingWidth(chain)).toBeCloseTo(0.22, 3);
+		expect(governingWidth(area([...chain.outline].reverse()))).toBeCloseTo(0.22, 3);
+	});
+
+	test('a neck between two round bites is the gap between them', () => {
+		const bitten = subtract(
+			[area(rectangleRing(ORIGIN, 3, 1))],
+			[area(circleRing({ x: 0, y: 0.65 }, 1)), area(circleRing({ x: 0.1, y: -0.65 }, 1))]
+		)[0]!;
+		expect(governingWidth(bitten)).toBeCloseTo(Math.hypot(0.1, 1.3) - 1, 2);
+	});
+
+	test('any drawn shape: the first of small insets that leaves other than one piece', () => {
+		const stepMm = 0.002;
+		const firstBroken = (shape: Area) => {
+			let inset = stepMm;
+			while (insetPieces(shape, inset) === 1) inset += stepMm;
+			return 2 * inset;
+		};
+		fc.assert(
+			fc.property(fc.array(fc.double({ min: 0.25, max: 1, noNaN: true }), { minLength: 5, maxLength: 24 }), (radii) => {
+				const outline = radii.map((r, i) => {
+					const angle = (2 * Math.PI * i) / radii.length;
+					return { x: r * Math.cos(angle), y: r * Math.sin(angle) };
+				});
+				const [found, scanned] = [governingWidth(area(outline)), firstBroken(area(outline))];
+				// What splits off for less than a step is too small to be seen by stepping.
+				expect(found).toBeLessThan(scanned + 0.001);
+				if (found < scanned - 2 * stepMm - 0.001) expect(insetPieces(area(outline), found / 2 + 0.0003)).not.toBe(1);
+			}),
+			{ numRuns: 80, seed: 5 }
+		);
+	});
+
+	test('moved and turned, the width stays', () => {
+		fc.assert(
+			fc.property(fc.double({ min: 0, max: 360, noNaN: true }), fc.double({ min: -50, max: 50, noNaN: true }), (degrees, shift) => {
+				const l = unite([area(rectangleRing({ x: 0.5, y: 0 }, 2, 0.3)), area(rectangleRing({ x: 0, y: 0.5 }, 0.5, 1.6))])[0]!;
+				const moved = l.outline.map((p) => rotate(p, degrees)).map((p) => ({ x: p.x + shift, y: p.y - shift }));
+				expect(Math.abs(governingWidth(area(moved)) - governingWidth(l))).toBeLessThan(0.001);
+			}),
+			{ numRuns: 40, seed: 3 }
+		);
 	});
 });
 

@@ -185,7 +185,7 @@ function judge(limits: readonly ConsequenceLimit[], defects: number, deposits: n
 		};
 	return {
 		level: 'watch',
-		statement: moves.map((l) => `${NAMES[l.side]} ${words(l, l.now)} → ${words(l, l.proposed)}`).join('; ') + '.',
+		statement: `${moves.map((l) => `The ${NAMES[l.side]} pays at ${words(l, l.proposed)}, now ${words(l, l.now)}`).join('; ')}.`,
 		because,
 		doNext: ['Enter them on the page of limits: tightening takes effect at once, widening asks for a second person']
 	};

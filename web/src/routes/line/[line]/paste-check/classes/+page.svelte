@@ -148,8 +148,8 @@
 				</tbody>
 			</table>
 			{#if c?.capability}<p class="py-1 text-sm text-soft">
-					Cpk from the spread within each pad; "at least" is its 95 % lower bound.{#if c.capability.ppkPercentile !== null}
-						By percentiles {c.capability.ppkPercentile.toFixed(2)}.{:else}
+					Cpk from the spread within each pad; "at least" is its 95 % lower bound; {#if c.capability.ppkPercentile !== null}
+						by percentiles {c.capability.ppkPercentile.toFixed(2)}.{:else}
 						{c.capability.remark}.{/if}
 				</p>{/if}
 		</section>

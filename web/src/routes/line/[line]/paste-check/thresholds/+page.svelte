@@ -44,14 +44,13 @@
 	{#snippet bar()}<PasteCheckTabs />{/snippet}
 	{#snippet picture()}
 		<div
-			class="h-full overflow-y-auto"
-			style="columns: 2; column-gap: 2rem; height: 100%"
+			class="grid h-full grid-cols-2 content-start items-start gap-x-8 overflow-y-auto"
 			role="group"
 			aria-label="Thresholds of the causes"
 			data-testid="thresholds"
 		>
 			{#each THRESHOLD_GROUPS as g (g.group)}
-				<section class="mb-3 break-inside-avoid">
+				<section class="mb-3">
 					<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">{g.group}</h2>
 					<table class="rows text-sm">
 						<tbody>

@@ -1,0 +1,186 @@
+import { boxOf, signedArea, type Ring } from '../numerics/index.ts';
+import { insetPieces, type Area } from './clip.ts';
+
+/** How exact a width is, mm. */
+const EXACT_MM = 0.0003;
+/** Beyond a neck's own radius, so that the neck is closed for certain. */
+const BEYOND_MM = 0.0002;
+const TINY = 1e-9;
+
+/** Governing width of any shape: twice the smallest inward offset, corners kept sharp, at which it splits or vanishes, mm, to 0.3 µm.
+ * It splits where a corner that points inwards meets an edge across from it; it vanishes at the place that is farthest from all edges.
+ * Both are found directly and checked by two insets; where they do not agree the inset is bisected.
+ * It over-states an L with one thin arm; the area ratio covers that.
+ * @see our convention, stated on the page; a rectangle gives its short side, a circle its diameter, a dumbbell its neck.
+ * shapes.test.ts compares with insets in small steps
+ */
+export function governingWidth(area: Area): number {
+	// An opening with an island is no opening: only drawings under way have one.
+	if (area.holes.length) return widthByInsets(area);
+	const edges = edgesOf(area.outline);
+	const splits = splitInsets(edges).find((inset) => insetPieces(area, inset + BEYOND_MM) > 1);
+	const inset = splits ?? farthestPlace(edges, area.outline);
+	const agreed = insetPieces(area, inset - BEYOND_MM) === 1 && (splits !== undefined || insetPieces(area, inset + 2 * BEYOND_MM) === 0);
+	return agreed ? 2 * inset : widthByInsets(area);
+}
+
+/** By bisection of the inset: right where a shape that has split stays split. For shapes with holes, and where the direct way does not agree. */
+function widthByInsets(area: Area): number {
+	const box = boxOf(area.outline);
+	let low = 0;
+	let high = Math.min(box.maxX - box.minX, box.maxY - box.minY) / 2 + 0.001;
+	while (high - low > 0.00005) {
+		const middle = (low + high) / 2;
+		if (insetPieces(area, middle) === 1 + area.holes.length) low = middle;
+		else high = middle;
+	}
+	return low + high;
+}
+
+/** Edges of a ring, counter-clockwise, as flat arrays. */
+interface Edges {
+	n: number;
+	x: Float64Array;
+	y: Float64Array;
+	/** Unit vector to the next corner; the inside lies to its left. */
+	ux: Float64Array;
+	uy: Float64Array;
+	length: Float64Array;
+	/** Whether the corner where an edge begins points inwards. */
+	inward: Uint8Array;
+}
+
+function edgesOf(outline: Ring): Edges {
+	const given = signedArea(outline) < 0 ? [...outline].reverse() : outline;
+	const ring = given.filter((p, i) => {
+		const q = given[(i + 1) % given.length]!;
+		return Math.abs(p.x - q.x) + Math.abs(p.y - q.y) > TINY;
+	});
+	const n = ring.length;
+	const e: Edges = {
+		n,
+		x: Float64Array.from(ring, (p) => p.x),
+		y: Float64Array.from(ring, (p) => p.y),
+		ux: new Float64Array(n),
+		uy: new Float64Array(n),
+		length: new Float64Array(n),
+		inward: new Uint8Array(n)
+	};
+	for (let i = 0; i < n; i++) {
+		const j = i + 1 === n ? 0 : i + 1;
+		const dx = e.x[j]! - e.x[i]!;
+		const dy = e.y[j]! - e.y[i]!;
+		const length = Math.sqrt(dx * dx + dy * dy);
+		e.length[i] = length;
+		e.ux[i] = dx / length;
+		e.uy[i] = dy / length;
+	}
+	for (let i = 0; i < n; i++) {
+		const before = i === 0 ? n - 1 : i - 1;
+		if (e.ux[before]! * e.uy[i]! - e.uy[before]! * e.ux[i]! < -TINY) e.inward[i] = 1;
+	}
+	return e;
+}
+
+/** How far an inset has gone when the edge reaches a point inside, corners kept sharp: the distance to the nearest edge; beyond an inward corner the larger
+ * of the distances to the lines of its two edges.
+ */
+function reachedAt(e: Edges, px: number, py: number): number {
+	let least = Infinity;
+	for (let i = 0; i < e.n; i++) {
+		const ax = px - e.x[i]!;
+		const ay = py - e.y[i]!;
+		const along = ax * e.ux[i]! + ay * e.uy[i]!;
+		if (along > e.length[i]!) continue;
+		let d = Math.abs(ax * e.uy[i]! - ay * e.ux[i]!);
+		if (along < 0) {
+			if (!e.inward[i]) continue;
+			const before = i === 0 ? e.n - 1 : i - 1;
+			if (ax * e.ux[before]! + ay * e.uy[before]! < 0) continue;
+			d = Math.max(d, Math.abs(ax * e.uy[before]! - ay * e.ux[before]!));
+		}
+		if (d < least) least = d;
+	}
+	return least;
+}
+
+function inside(e: Edges, px: number, py: number): boolean {
+	let odd = false;
+	for (let i = 0; i < e.n; i++) {
+		const y1 = e.y[i]!;
+		const y2 = e.y[i + 1 === e.n ? 0 : i + 1]!;
+		if (y1 > py !== y2 > py && px < e.x[i]! + (e.ux[i]! * (py - y1)) / e.uy[i]!) odd = !odd;
+	}
+	return odd;
+}
+
+/** How fast the place between two edges grows along their bisector, in the sense of the second edge (1) or against it (−1). */
+function opening(e: Edges, i: number, j: number, sense: 1 | -1): number {
+	// Normals to the left; the bisector is at right angles to their difference.
+	const wx = e.ux[j]! - e.ux[i]!;
+	const wy = e.uy[j]! - e.uy[i]!;
+	const along = (wx * e.ux[j]! + wy * e.uy[j]!) * sense;
+	const growth = -e.uy[j]! * wx + e.ux[j]! * wy;
+	return along >= 0 ? growth : -growth;
+}
+
+/** Insets at which an inward corner meets an edge across from it, smallest first. */
+function splitInsets(e: Edges): number[] {
+	const insets: number[] = [];
+	for (let v = 0; v < e.n; v++) {
+		if (!e.inward[v]) continue;
+		const before = v === 0 ? e.n - 1 : v - 1;
+		// A sharp corner travels along the bisector of its edges, faster than they do: (n₁ + n₂)/(1 + n₁·n₂) for each mm of inset.
+		const dot = e.ux[before]! * e.ux[v]! + e.uy[before]! * e.uy[v]!;
+		const mx = -(e.uy[before]! + e.uy[v]!) / (1 + dot);
+		const my = (e.ux[before]! + e.ux[v]!) / (1 + dot);
+		for (let i = 0; i < e.n; i++) {
+			// Across one outward corner it meets its neighbour's edge where that corner's piece ends: nothing is cut off.
+			if (i === v || i === before || i === (v + 1) % e.n || i === (before + e.n - 1) % e.n) continue;
+			// Where the edges come closer together on one side, that side ends there: it was cut off before, or it vanishes.
+			if (opening(e, i, v, 1) < -TINY || opening(e, i, before, -1) < -TINY) continue;
+			const apart = (e.x[v]! - e.x[i]!) * -e.uy[i]! + (e.y[v]! - e.y[i]!) * e.ux[i]!;
+			const closing = 1 + mx * e.uy[i]! - my * e.ux[i]!;
+			if (apart <= 0 || closing <= TINY) continue;
+			const inset = apart / closing;
+			const px = e.x[v]! + inset * mx;
+			const py = e.y[v]! + inset * my;
+			// They meet there only where nothing else has come before.
+			if (reachedAt(e, px, py) >= inset * (1 - 1e-6) - TINY && inside(e, px, py)) insets.push(inset);
+		}
+	}
+	return insets.sort((a, b) => a - b);
+}
+
+/** The inset at which the last place inside is reached: square cells, halved until none can hold a later one. */
+function farthestPlace(e: Edges, outline: Ring): number {
+	const box = boxOf(outline);
+	let best = 0;
+	let half = Math.min(box.maxX - box.minX, box.maxY - box.minY) / 2;
+	let cells: number[] = [];
+	for (let x = box.minX + half; x < box.maxX + half; x += 2 * half)
+		for (let y = box.minY + half; y < box.maxY + half; y += 2 * half) cells.push(x, y);
+	// Level by level: at each the best is known before any cell is halved.
+	while (cells.length) {
+		const reach = half * Math.SQRT2;
+		const bounds = new Float64Array(cells.length / 2);
+		for (let k = 0; k < bounds.length; k++) {
+			const x = cells[2 * k]!;
+			const y = cells[2 * k + 1]!;
+			const d = inside(e, x, y) ? reachedAt(e, x, y) : 0;
+			if (d > best) best = d;
+			// A place outside is at most as far from the inside as the cell is large.
+			bounds[k] = d + reach;
+		}
+		half /= 2;
+		const next: number[] = [];
+		for (let k = 0; k < bounds.length; k++) {
+			if (bounds[k]! <= best + EXACT_MM / 2) continue;
+			const x = cells[2 * k]!;
+			const y = cells[2 * k + 1]!;
+			next.push(x - half, y - half, x + half, y - half, x - half, y + half, x + half, y + half);
+		}
+		cells = next;
+	}
+	return best;
+}
