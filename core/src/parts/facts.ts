@@ -10,6 +10,7 @@ export const PACKAGE_FIELDS = {
 	leads: { words: 'Leads or balls', unit: '', min: 1, max: 3000 },
 	pitchMm: { words: 'Pitch', unit: 'mm', min: 0.2, max: 10 },
 	padSpanMm: { words: 'Land pattern, outer span', unit: 'mm', min: 0.2, max: 160 },
+	pinOneDeg: { words: 'Pin 1 at 0°, direction from the middle, counter-clockwise from the right', unit: '°', min: 0, max: 360 },
 	classificationC: { words: 'Classification temperature, lead-free', unit: '°C', min: 180, max: 300 }
 } as const;
 export type PackageField = keyof typeof PACKAGE_FIELDS;
@@ -66,6 +67,7 @@ export function packageSheet(name: string, entered: EnteredFacts = {}, padSpanMm
 		leads: [leads ? Number(leads) : two ? 2 : null, leads ? named.source : 'two-ended part'],
 		pitchMm: [named.pitchMm, named.source],
 		padSpanMm: [padSpanMm, 'measured on the paste layer of a board'],
+		pinOneDeg: [null, 'unknown until it is confirmed from the maker’s drawing'],
 		classificationC: [
 			body.heightMm && body.lengthMm && body.widthMm && !two
 				? classificationC(body.heightMm, body.lengthMm * body.widthMm * body.heightMm)

@@ -1,3 +1,4 @@
 export * from './facts.ts';
 export * from './package.ts';
+export * from './pins.ts';
 export * from './tape.ts';

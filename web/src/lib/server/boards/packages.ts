@@ -3,6 +3,7 @@ import {
 	packageSheet,
 	readPackage,
 	withFacts,
+	type ConfirmedPattern,
 	type EnteredFacts,
 	type PackageFactRow,
 	type PackageField,
@@ -27,6 +28,17 @@ async function enteredFacts(): Promise<Map<string, EnteredFacts>> {
 }
 
 export const WITHDRAWN = 'withdrawn';
+
+/** Land patterns whose pin 1 somebody has confirmed, by package name. */
+export async function confirmedPatterns(): Promise<Map<string, ConfirmedPattern>> {
+	const patterns = new Map<string, ConfirmedPattern>();
+	for (const [name, facts] of await enteredFacts()) {
+		const pinOneDeg = facts.pinOneDeg?.value ?? null;
+		const leads = packageSheet(name, facts).find((row) => row.field === 'leads')?.value ?? null;
+		if (pinOneDeg !== null && leads !== null) patterns.set(name, { leads, pinOneDeg });
+	}
+	return patterns;
+}
 
 /** Reads packages with what the plant has entered of them. */
 export async function packageReader(): Promise<PackageReader> {

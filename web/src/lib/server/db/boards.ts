@@ -1,4 +1,6 @@
 import { sql } from 'kysely';
+import { pinsOfPart } from '@keen-relay/core/parts';
+import { confirmedPatterns } from '../boards/packages.ts';
 import { db } from './index.ts';
 
 /** Every board side with what the lists show; no geometry. */
@@ -29,17 +31,36 @@ export function boardList() {
 		.execute();
 }
 
-/** What was read from a side's files; only its panel changes after that. */
-function readSide(sideId: number) {
-	return db
-		.selectFrom('boardSide')
-		.select(['build', 'apertures', 'parts', 'findings', 'issues', 'bom'])
-		.where('id', '=', sideId)
+/** What was read from a side's files; only its panel changes after that. Pins that neither attributes nor a netlist gave come from confirmed land patterns. */
+async function readSide(sideId: number) {
+	const [side, patterns] = await Promise.all([
+		db
+			.selectFrom('boardSide')
+			.select(['build', 'apertures', 'parts', 'findings', 'issues', 'bom'])
+			.where('id', '=', sideId)
+			.executeTakeFirstOrThrow(),
+		confirmedPatterns()
+	]);
+	for (const part of side.parts) {
+		const pattern = patterns.get(part.packageName);
+		if (!pattern || part.apertures.some((i) => side.apertures[i]!.pin !== null)) continue;
+		pinsOfPart(part, side.apertures, pattern)?.forEach((pin, k) => (side.apertures[part.apertures[k]!]!.pin = pin));
+	}
+	return side;
+}
+
+/** The latest that was entered of any package: what is at hand was read by it. */
+async function factsRevision(): Promise<number> {
+	const { id } = await db
+		.selectFrom('packageFact')
+		.select(({ fn }) => fn.max('id').as('id'))
 		.executeTakeFirstOrThrow();
+	return id ?? 0;
 }
 
 /** Sides that were asked for lately: hundreds of kilobytes each, and every page of a line asks for its own. */
 const lately = new Map<number, Awaited<ReturnType<typeof readSide>>>();
+let latelyBy = 0;
 const KEPT = 24;
 
 /** One side whole; undefined where there is none. Its files' contents are shared between those who ask: they read only. */
@@ -53,6 +74,9 @@ export async function boardSide(sideId: number) {
 		.where('boardSide.id', '=', sideId)
 		.executeTakeFirst();
 	if (!side) return undefined;
+	const facts = await factsRevision();
+	if (facts !== latelyBy) lately.clear();
+	latelyBy = facts;
 	const contents = lately.get(sideId) ?? (await readSide(sideId));
 	lately.delete(sideId);
 	lately.set(sideId, contents);
