@@ -176,7 +176,8 @@ function verify(
 			members.push(i);
 		});
 		// One or two openings that repeat are a part, not a circuit; and circuits lie beside each other, never through each other.
-		if (members.length < LEAST_OPENINGS || overlap(openings, circuitOf, n)) continue;
+		const least = new Set(members.map((i) => shapes[i])).size > 1 ? LEAST_OPENINGS : LEAST_EQUAL;
+		if (members.length < least || overlap(openings, circuitOf, n)) continue;
 		const share = (members.length * n) / openings.length;
 		if (best && share <= best.share) continue;
 		best = {
@@ -200,6 +201,8 @@ function verify(
 
 /** A circuit has at least this many openings. */
 const LEAST_OPENINGS = 4;
+/** Of one shape only, as rows of equal chips have it, it has at least this many. */
+const LEAST_EQUAL = 8;
 
 function overlap(openings: readonly Opening[], circuitOf: readonly (number | null)[], n: number): boolean {
 	const boxes = Array.from({ length: n }, (_, circuit) =>

@@ -140,3 +140,17 @@ export function pinsFromNetlist(
 		return best === null ? null : { refDes: best.refDes, pin: best.pin, net: best.net };
 	});
 }
+
+/** Surface pads of a side that get no paste although other pads of the same part do: an opening was forgotten.
+ * Parts without any opening on this side are left alone: they are not soldered from paste.
+ * @param pins of the openings, as {@link pinsFromNetlist} or the file's own attributes give them
+ */
+export function padsWithoutOpening(
+	netlist: Netlist,
+	side: 'top' | 'bottom',
+	pins: readonly ({ refDes: string | null; pin: string | null } | null)[]
+): NetPad[] {
+	const opened = new Set(pins.flatMap((p) => (p?.refDes && p.pin ? [`${p.refDes}\u0000${p.pin}`] : [])));
+	const pasted = new Set(pins.flatMap((p) => (p?.refDes ? [p.refDes] : [])));
+	return netlist.pads.filter((pad) => pad.access === side && pasted.has(pad.refDes) && !opened.has(`${pad.refDes}\u0000${pad.pin}`));
+}

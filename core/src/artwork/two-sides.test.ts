@@ -6,6 +6,7 @@ import {
 	layerFunction,
 	onPanel,
 	panelGeometry,
+	padsWithoutOpening,
 	pinsFromNetlist,
 	placesFromCorner,
 	readLayer,
@@ -27,6 +28,45 @@ const NETLIST = [
 	'327N3               R9    -2          A02X+004000Y+004000X0200Y0200R000 S1',
 	'999'
 ].join('\n');
+
+describe('pads that get no paste', () => {
+	const netlist = readNetlist(NETLIST);
+	const pad = (refDes: string, pin: string, access: 'top' | 'bottom' | 'both' = 'top') => ({
+		net: 'N',
+		refDes,
+		pin,
+		access,
+		at: { x: 0, y: 0 },
+		xMm: 1,
+		yMm: 1,
+		line: 9
+	});
+	const list = (...pads: ReturnType<typeof pad>[]) => ({ ...netlist, pads });
+
+	test('a pad whose part has other openings is named', () => {
+		const found = padsWithoutOpening(list(pad('U1', '1'), pad('U1', '2'), pad('U1', '3')), 'top', [
+			{ refDes: 'U1', pin: '1' },
+			{ refDes: 'U1', pin: '3' }
+		]);
+		expect(found.map((p) => [p.refDes, p.pin, p.line])).toEqual([['U1', '2', 9]]);
+	});
+	test('parts without any opening, the other side and pins in holes are left alone', () => {
+		const pads = list(pad('J1', '1'), pad('U2', '1', 'bottom'), pad('U1', '9', 'both'), pad('U1', '1'));
+		expect(padsWithoutOpening(pads, 'top', [{ refDes: 'U1', pin: '1' }])).toEqual([]);
+	});
+	test('"U1" pin "12" is not "U11" pin "2"', () => {
+		expect(
+			padsWithoutOpening(list(pad('U11', '2'), pad('U1', '12')), 'top', [
+				{ refDes: 'U1', pin: '12' },
+				{ refDes: 'U11', pin: null }
+			])
+		).toHaveLength(1);
+	});
+	test('windows of one pad open it once and for all', () => {
+		const windows = Array.from({ length: 4 }, () => ({ refDes: 'U1', pin: 'EP' }));
+		expect(padsWithoutOpening(list(pad('U1', 'EP')), 'top', [...windows, null])).toEqual([]);
+	});
+});
 
 describe('a netlist in IPC-D-356A', () => {
 	const netlist = readNetlist(NETLIST);

@@ -3,6 +3,7 @@ import {
 	cornerFiducials,
 	decodeText,
 	guessCircuits,
+	padsWithoutOpening,
 	pinsFromNetlist,
 	placesFromCorner,
 	readBom,
@@ -272,9 +273,22 @@ function pinsOf(
 		at: seenPoint({ x: pad.at.x + shift.x, y: pad.at.y + shift.y }, files.side, widthMm)
 	}));
 	const pins = pinsFromNetlist(apertures, { ...netlist, pads }, files.side);
-	return apertures.map((a, i) =>
+	const named = apertures.map((a, i) =>
 		a.pin === null && pins[i] ? { ...a, refDes: a.refDes ?? pins[i].refDes, pin: pins[i].pin, net: a.net ?? pins[i].net } : a
 	);
+	const { netlist: file } = files;
+	note(
+		file,
+		padsWithoutOpening(netlist, files.side, named).map((pad) => ({
+			severity: 'warning',
+			code: 'no_opening',
+			line: pad.line,
+			field: 'pad',
+			value: `${pad.refDes} pin ${pad.pin}`,
+			message: `Line ${pad.line}: ${pad.refDes} pin ${pad.pin} is a pad of this side without an opening: it gets no paste. Add the opening, or leave it if that is meant.`
+		}))
+	);
+	return named;
 }
 
 /** Each opening with its part and the class of its limits. */

@@ -254,6 +254,12 @@
 			onclick={() => act('POST', '/api/v1/transfer-fits', { runId: data.runId }, 'Curve fitted and kept')}>Fit the curve to this run</button
 		>
 		{#if data.fit}<p class="text-sm text-soft">Curve {data.fit.revision}: {data.fit.fit.statement}</p>{/if}
+		<p class="text-sm text-soft">
+			A pin is named where the layer’s attributes, a netlist or a land pattern confirmed on <a class="underline" href="/packages"
+				>Packages</a
+			>
+			say so. Elsewhere the openings of a part are counted in the order of the file, which every export of the same layer keeps.
+		</p>
 		<Caution text="Foil edges cut." />
 	{/snippet}
 </StationFrame>
