@@ -172,7 +172,7 @@ function judge(limits: readonly ConsequenceLimit[], defects: number, deposits: n
 		source: 'logistic curve of this plant’s own outcomes'
 	}));
 	const moves = limits.filter((l) => l.proposed !== l.now);
-	const held = limits.filter((l) => l.value !== null && l.proposed === l.now && l.value !== l.now);
+	const held = limits.filter((l) => l.value !== null && l.proposed === l.now && (l.side === 'low' ? l.value < l.now : l.value > l.now));
 	if (moves.length === 0)
 		return {
 			level: 'good',

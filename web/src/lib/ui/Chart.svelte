@@ -5,6 +5,7 @@
 		type ChartConfiguration,
 		Filler,
 		LinearScale,
+		LogarithmicScale,
 		LineController,
 		LineElement,
 		PointElement,
@@ -14,7 +15,17 @@
 	import { untrack } from 'svelte';
 	import { theme } from './theme.svelte.ts';
 
-	Chart.register(LineController, ScatterController, LineElement, PointElement, LinearScale, CategoryScale, Filler, annotation);
+	Chart.register(
+		LineController,
+		ScatterController,
+		LineElement,
+		PointElement,
+		LinearScale,
+		LogarithmicScale,
+		CategoryScale,
+		Filler,
+		annotation
+	);
 
 	interface Props {
 		/** Built from the palette, so that both themes use the same ink and accent. */

@@ -53,6 +53,9 @@ export async function nextSetting(actor: Actor, id: number): Promise<{ setting: 
 	const trial = await openTrial(id);
 	const setting = trial.steps.length;
 	if (setting >= trial.settings.length) return refuse('trial', id, 'Every setting has been printed. End the trial.');
+	const before = setting > 0 ? ((await trialOf(trial.runId))?.counts[setting - 1] ?? 0) : trial.panelsEach;
+	if (before < trial.panelsEach)
+		refuse('trial', id, `Setting ${setting} has ${before} of its ${trial.panelsEach} panels inspected. Wait for the others.`);
 	const step: TrialStep = { setting, from: new Date(await plantNow()).toISOString() };
 	await db
 		.updateTable('printTrial')

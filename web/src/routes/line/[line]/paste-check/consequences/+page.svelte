@@ -33,7 +33,11 @@
 			maintainAspectRatio: false,
 			scales: {
 				x: axis(p, 'volume of the deposit, % of nominal, over the range that was seen'),
-				y: { ...axis(p, 'chance of a defect at its joint, %'), type: 'logarithmic' as const }
+				y: {
+					...axis(p, 'chance of a defect at its joint, %'),
+					type: 'logarithmic' as const,
+					ticks: { color: p.soft, callback: (v: number | string) => String(Number(v)) }
+				}
 			},
 			plugins: {
 				annotation: {

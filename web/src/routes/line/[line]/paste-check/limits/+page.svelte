@@ -7,6 +7,7 @@
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import { dayTime } from '$lib/ui/format.ts';
+	import { same } from '$lib/ui/same.ts';
 	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 
@@ -24,7 +25,7 @@
 		}
 	});
 	const wider = $derived(problem ? [] : widened(data.limits, $state.snapshot(limits) as LimitSet));
-	const changed = $derived(JSON.stringify(limits) !== JSON.stringify(data.limits));
+	const changed = $derived(!same($state.snapshot(limits), data.limits));
 	const verdict = $derived<Verdict>(
 		problem
 			? { level: 'act', statement: problem, because: [], doNext: [] }

@@ -7,6 +7,7 @@
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import { dayTime } from '$lib/ui/format.ts';
+	import { same } from '$lib/ui/same.ts';
 	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 
@@ -23,7 +24,7 @@
 			throw error;
 		}
 	});
-	const changed = $derived(JSON.stringify(thresholds) !== JSON.stringify(data.thresholds));
+	const changed = $derived(!same($state.snapshot(thresholds), data.thresholds));
 	const away = $derived(THRESHOLD_GROUPS.flatMap((g) => g.rows).filter((r) => thresholds[r.name] !== data.start[r.name]).length);
 	const verdict = $derived<Verdict>({
 		level: problem ? 'act' : changed ? 'watch' : 'good',

@@ -23,6 +23,7 @@
 	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
 	import { axis } from '$lib/ui/chart-parts.ts';
 	import { loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
+	import { same } from '$lib/ui/same.ts';
 	import PrintTabs from '$lib/ui/PrintTabs.svelte';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
@@ -110,7 +111,7 @@
 	});
 	const verdict = $derived(judged?.verdict ?? noData(cut.refusal || (data.side ? 'Reading the openings…' : 'No board yet.')));
 	working.offer(() => verdict);
-	const changed = $derived(JSON.stringify(rules) !== JSON.stringify(data.rules));
+	const changed = $derived(!same($state.snapshot(rules), data.rules));
 	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
 	const turning = $derived(turningAreaRatio(data.model));
 	const config = $derived((p: Palette) => ({

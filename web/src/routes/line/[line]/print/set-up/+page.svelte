@@ -15,6 +15,7 @@
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import { same } from '$lib/ui/same.ts';
 	import PrintTabs from '$lib/ui/PrintTabs.svelte';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
@@ -88,8 +89,7 @@
 		['handlingS', 'Handling, s', 0.5]
 	] as const;
 	const changed = $derived(
-		JSON.stringify(recipe) !== JSON.stringify(data.released?.recipe ?? null) ||
-			JSON.stringify(pins) !== JSON.stringify(data.released?.support ?? [])
+		!same($state.snapshot(recipe), data.released?.recipe ?? null) || !same($state.snapshot(pins), data.released?.support ?? [])
 	);
 	let box = $state({ width: 600, height: 400 });
 	const scale = $derived(data.panel ? Math.min((box.width - 30) / data.panel.widthMm, (box.height - 30) / data.panel.heightMm) : 1);

@@ -181,7 +181,7 @@
 		{:else}
 			<button
 				class="btn min-h-16 text-lg {now < 0 || full ? 'btn-primary' : 'border-ink bg-transparent'}"
-				disabled={next === null || !can('trial.run')}
+				disabled={next === null || (now >= 0 && !full) || !can('trial.run')}
 				onclick={() => act('POST', `/api/v1/trials/${trial.id}/settings`, {}, 'Noted: panels from now on belong to it')}
 				>{next ? `Setting ${now + 2} is set` : 'All settings are set'}</button
 			>

@@ -1,0 +1,149 @@
+import { expect, request, test, type Page } from '@playwright/test';
+import { releaseFirstPrints, signIn } from './people.ts';
+
+const verdict = (page: Page) => page.getByTestId('verdict');
+
+/** A run of line 1 that is long enough for a study. */
+async function freshRun(page: Page, number: string): Promise<number> {
+	const machine = await request.newContext({
+		baseURL: process.env.BASE_URL!,
+		extraHTTPHeaders: { authorization: `Bearer ${process.env.MACHINE_TOKEN}` }
+	});
+	const { work } = await (await machine.get('/api/v1/lines/1/work')).json();
+	if (work && !work.ended) await page.request.post(`/api/v1/runs/${work.runId}/end`);
+	const { id: jobId } = await (await page.request.post('/api/v1/jobs', { data: { number, boardRevisionId: 1, panels: 400 } })).json();
+	const started = await page.request.post('/api/v1/runs', { data: { jobId, sideId: 1, lineId: 1 } });
+	expect(started.status()).toBe(201);
+	const { id } = await started.json();
+	await releaseFirstPrints(page, id);
+	return id;
+}
+
+test('the fridge plan says which jar leaves the fridge when, for the jobs ahead', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/paste');
+	await page.getByRole('link', { name: 'Fridge plan' }).click();
+	await expect(verdict(page)).toContainText(/serves the jobs ahead|leaves the fridge by|are missing/);
+	await expect(page.getByRole('img', { name: 'Jobs ahead and the jars that serve them' })).toBeVisible();
+	const jars = page.getByTestId('plan').locator('tbody tr');
+	await expect(jars.first()).toContainText(/J-00\d\d/);
+	// Another paste is never in it, and says why.
+	await expect(page.getByTestId('plan')).not.toContainText('J-0031');
+	await expect(page.getByText('is Fernbrook water-soluble SAC305')).toBeVisible();
+});
+
+test('the inspection unit: repeatability of one panel measured ten times, and factors that are learned', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/paste-check/unit');
+	await expect(page.getByText(/10 measurements without a print\s+between/)).toBeVisible();
+	const chips = page.getByTestId('gauge').getByRole('row', { name: /chip from 0402/ });
+	// The simulated unit reads each pad with a spread of one per cent.
+	const sigma = Number(await chips.locator('td').nth(3).innerText());
+	expect(sigma).toBeGreaterThan(0.6);
+	expect(sigma).toBeLessThan(1.4);
+	await page.getByRole('button', { name: /Learn the factors/ }).click();
+	await expect(page.getByTestId('factors')).toContainText('B. Rook');
+	await expect(verdict(page)).toContainText('Volume, area and height agree');
+});
+
+test('thresholds of the causes are edited with revisions; a run becomes the baseline of its side', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/paste-check/thresholds');
+	const tilt = page.getByLabel('end to end from');
+	await tilt.fill('500');
+	await expect(verdict(page)).toContainText('tiltLp');
+	await expect(page.getByRole('button', { name: 'Keep these thresholds' })).toBeDisabled();
+	await tilt.fill('14');
+	await page.getByLabel('Why, for the record').fill('the rails of line 1 are old');
+	await page.getByRole('button', { name: 'Keep these thresholds' }).click();
+	await expect(verdict(page)).toContainText(/Revision \d+ names the causes: 1 of its thresholds differ/);
+	await expect(page.getByText('the rails of line 1 are old')).toBeVisible();
+	await page.reload();
+	await expect(tilt).toHaveValue('14');
+
+	// A run of six panels is too short to be a baseline, and says so.
+	const short = await page.request.post('/api/v1/runs/1/baseline');
+	expect(short.status()).toBe(422);
+	expect((await short.json()).message).toContain('A baseline needs 12 panels that passed');
+});
+
+test('a trial of force, speed and separation is gone through setting by setting and read for each stroke', async ({ page }) => {
+	test.setTimeout(420_000);
+	await signIn(page, 'dessa', '2004');
+	const runId = await freshRun(page, 'J-9820');
+	await page.goto('/line/1/print/trial');
+	await page.getByLabel('Panels a setting, an even number').fill('2');
+	await page.getByLabel('speed low').fill('90');
+	await page.getByRole('button', { name: 'Begin a trial of 22 panels' }).click();
+	await expect(page.getByText(/speed\.high: expected more than the low setting/)).toBeVisible();
+	await page.getByLabel('speed low').fill('30');
+	await page.getByRole('button', { name: 'Begin a trial of 22 panels' }).click();
+	await expect(page.getByTestId('settings').locator('tbody tr')).toHaveCount(11);
+	await expect(page.getByTestId('settings').locator('tbody tr').first()).toContainText('0.22');
+	// A setting waits until the one before it has its panels.
+	await page.getByRole('button', { name: 'Setting 1 is set', exact: true }).click();
+	await expect(page.getByRole('button', { name: 'Setting 2 is set', exact: true })).toBeDisabled();
+	for (let setting = 2; setting <= 11; setting++) {
+		const button = page.getByRole('button', { name: `Setting ${setting} is set`, exact: true });
+		await expect(button).toBeEnabled({ timeout: 60_000 });
+		await button.click();
+	}
+	// Every setting has its panels: the effects stand there with their intervals, front and rear apart.
+	await expect(page.getByRole('img', { name: 'Effects with their intervals' })).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByText(/Front stroke, \d+ panels/)).toBeVisible();
+	await expect(page.getByText(/Rear stroke, \d+ panels/)).toBeVisible();
+	await page.getByRole('button', { name: 'End the trial' }).click();
+	await expect(page.getByRole('button', { name: 'Begin a trial of 22 panels' })).toBeVisible();
+	// By now a dozen panels have passed: they make a baseline, which is then gone back on.
+	await expect.poll(async () => (await page.request.post(`/api/v1/runs/${runId}/baseline`)).status(), { timeout: 120_000 }).toBe(201);
+	await page.goto('/line/1/paste-check/thresholds');
+	await expect(page.getByTestId('golden')).toContainText(/An approved baseline of this side at 8[01] µm: \d+ panels, D. Quill/);
+	await page.getByRole('button', { name: 'Back to the transfer curve' }).click();
+	await expect(page.getByTestId('golden')).toContainText('The plant’s transfer curve');
+});
+
+test('limits from consequences: defects are joined to their deposits, and few of them widen nothing', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/paste-check/consequences');
+	const classes = page.getByTestId('classes').locator('tbody tr');
+	await expect(classes.first()).toContainText(/\d+ defects/);
+	await expect(page.getByText(/\d+ defects on [\d,]+ deposits that were looked at after\s+the oven/)).toBeVisible();
+	await page.getByLabel('A defect that goes on costs').fill('40');
+	await page.getByRole('button', { name: 'Work it out with these costs' }).click();
+	await expect(page).toHaveURL(/defect=40/);
+	await expect(page.getByLabel('A defect that goes on costs')).toHaveValue('40');
+});
+
+test('what a wipe costs and saves is worked out with the plant’s own costs; offsets are fed back damped', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/paste-check/classes');
+	const cost = page.getByTestId('wipe-cost');
+	await expect(cost.getByRole('row', { name: /interval now/ })).toContainText('10 prints');
+	const best = async () => Number(/(\d+) prints/.exec(await cost.getByRole('row', { name: /cheapest interval/ }).innerText())![1]);
+	const cheap = await best();
+	await cost.getByLabel('a defect costs').fill('500');
+	await cost.getByRole('button', { name: 'Work it out with these costs' }).click();
+	await expect(page).toHaveURL(/defect=500/);
+	await expect.poll(best).toBeLessThanOrEqual(cheap);
+	await page.goto('/line/1/print/alignment');
+	const feedback = page.getByTestId('feedback');
+	await expect(feedback.locator('tbody tr')).toHaveCount(2);
+	await expect(feedback.locator('tbody tr').first().locator('td').nth(1)).toHaveText(/^-?\d+\.\d$/);
+	await expect(feedback).toContainText('widens the spread by 8 %');
+});
+
+test('a misprint is washed step by step; a later step is not taken before an earlier one', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/print/alignment');
+	await page.locator('a[href^="/panels/"]').first().click();
+	await page.getByRole('button', { name: 'Misprinted: take it off' }).first().click();
+	await expect(page.getByTestId('reprint')).toContainText(/Wash and print again|engineer/);
+	const wash = page.getByTestId('wash').last().getByRole('listitem');
+	await expect(wash).toHaveCount(5);
+	await expect(wash.nth(1).getByRole('button')).toBeDisabled();
+	await wash.nth(0).getByRole('button', { name: 'Done' }).click();
+	await expect(wash.nth(0)).toContainText('A. Tarn');
+	await expect(wash.nth(1).getByRole('button', { name: 'Done' })).toBeEnabled();
+	await page.reload();
+	await expect(wash.nth(0)).toContainText('A. Tarn');
+});
