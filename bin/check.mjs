@@ -1,5 +1,4 @@
 // npm run check: types, lint, formatting, who imports whom, and exports that nobody uses.
-import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensurePackages, ROOT, run } from './lib.mjs';
 
@@ -14,7 +13,7 @@ const steps = [
 	['who imports whom', 'depcruise', ['--config', '.dependency-cruiser.cjs', 'core/src', 'devices/src', 'demo/src', 'web/src']],
 	['unused exports and packages', 'knip', []]
 ];
-if (!existsSync(join(ROOT, 'web/.svelte-kit/tsconfig.json'))) run('npx', ['svelte-kit', 'sync'], WEB);
+run('npx', ['svelte-kit', 'sync'], WEB);
 const failed = steps.filter(([name, command, args, options]) => {
 	console.log(`· ${name}`);
 	return run('npx', ['--no-install', command, ...args], options) !== 0;
