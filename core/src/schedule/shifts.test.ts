@@ -1,0 +1,142 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { instantOf, localParts } from '../units/index.ts';
+import { lostTime, lostTimeLines, neighbourShift, nextUp, shiftAt, shiftOn, type ShiftPattern, type Stop } from './index.ts';
+
+const THREE: ShiftPattern[] = [
+	{ name: 'Early', from: '06:00', to: '14:00' },
+	{ name: 'Late', from: '14:00', to: '22:00' },
+	{ name: 'Night', from: '22:00', to: '06:00' }
+];
+const DAY: ShiftPattern[] = [{ name: 'Day', from: '07:30', to: '16:00' }];
+const zone = fc.constantFrom('UTC', 'Europe/Berlin', 'America/New_York', 'Asia/Kolkata');
+const minute = fc.integer({ min: 0, max: 366 * 24 * 60 }).map((m) => Date.parse('2026-01-01T00:00:00Z') + m * 60_000);
+
+describe('three shifts round the clock', () => {
+	test('every instant of the year lies in exactly one shift, which holds it', () => {
+		fc.assert(
+			fc.property(minute, zone, (ms, timeZone) => {
+				const shift = shiftAt(ms, THREE, timeZone)!;
+				expect(shift).not.toBeNull();
+				expect(shift.startMs).toBeLessThanOrEqual(ms);
+				expect(shift.endMs).toBeGreaterThan(ms);
+				const holding = THREE.flatMap((p) => [shiftOn(shift.date, p, timeZone)]).filter((s) => s.startMs <= ms && ms < s.endMs);
+				expect(holding.map((s) => s.name)).toContain(shift.name);
+			})
+		);
+	});
+	test('the next of the one before is the shift itself', () => {
+		fc.assert(
+			fc.property(minute, zone, (ms, timeZone) => {
+				const shift = shiftAt(ms, THREE, timeZone)!;
+				const before = neighbourShift(shift, THREE, timeZone, -1)!;
+				expect(neighbourShift(before, THREE, timeZone, 1)).toEqual(shift);
+				expect(before.endMs).toBe(shift.startMs);
+			})
+		);
+	});
+	test('a shift has eight hours, but seven or nine in the two nights of a clock change', () => {
+		fc.assert(
+			fc.property(minute, (ms) => {
+				const shift = shiftAt(ms, THREE, 'Europe/Berlin')!;
+				const hours = (shift.endMs - shift.startMs) / 3_600_000;
+				if (shift.name === 'Night') expect([7, 8, 9]).toContain(hours);
+				else expect(hours).toBe(8);
+			})
+		);
+	});
+	test('the night of the 28th belongs to the 28th until six', () => {
+		const ms = instantOf('2026-11-29', '03:00', 'Europe/Berlin');
+		expect(shiftAt(ms, THREE, 'Europe/Berlin')).toMatchObject({ name: 'Night', date: '2026-11-28' });
+	});
+});
+
+describe('a plant that works by day', () => {
+	test('at night there is no shift, and none beside one', () => {
+		const night = instantOf('2026-11-29', '03:00', 'Europe/Berlin');
+		expect(shiftAt(night, DAY, 'Europe/Berlin')).toBeNull();
+		const day = shiftAt(instantOf('2026-11-29', '08:00', 'Europe/Berlin'), DAY, 'Europe/Berlin')!;
+		expect(neighbourShift(day, DAY, 'Europe/Berlin', 1)).toBeNull();
+		expect(localParts(day.endMs, 'Europe/Berlin').time).toBe('16:00');
+	});
+});
+
+describe('lost time', () => {
+	const stop = fc.record({
+		station: fc.constantFrom('Print', 'Place 1', 'Oven'),
+		from: fc.integer({ min: -30, max: 500 }),
+		minutes: fc.integer({ min: 1, max: 60 }),
+		open: fc.boolean(),
+		reason: fc.constantFrom('pick', 'jam', null)
+	});
+	const stops = fc.array(stop, { maxLength: 25 }).map((list) =>
+		list.map((s): Stop => ({
+			station: s.station,
+			fromMs: s.from * 60_000,
+			toMs: s.open ? null : (s.from + s.minutes) * 60_000,
+			machineReason: null,
+			reason: s.reason as Stop['reason']
+		}))
+	);
+	test('never more than the window, never less than the longest stop in it', () => {
+		fc.assert(
+			fc.property(stops, (list) => {
+				const lost = lostTime(list, 0, 480 * 60_000);
+				expect(lost.totalMs).toBeLessThanOrEqual(480 * 60_000);
+				const inside = list.map((s) => Math.min(480 * 60_000, s.toMs ?? Infinity) - Math.max(0, s.fromMs));
+				expect(lost.totalMs).toBeGreaterThanOrEqual(Math.max(0, ...inside));
+			})
+		);
+	});
+	test('minute by minute it is the minutes at which some machine stood', () => {
+		fc.assert(
+			fc.property(stops, (list) => {
+				let minutes = 0;
+				for (let m = 0; m < 480; m++) if (list.some((s) => s.fromMs <= m * 60_000 && (s.toMs ?? Infinity) > m * 60_000)) minutes++;
+				expect(lostTime(list, 0, 480 * 60_000).totalMs).toBe(minutes * 60_000);
+			})
+		);
+	});
+	test('two halves of a window lose together what the whole loses', () => {
+		fc.assert(
+			fc.property(stops, fc.integer({ min: 10, max: 470 }), (list, at) => {
+				const closed = list.filter((s) => s.toMs !== null);
+				const [a, b, whole] = [
+					lostTime(closed, 0, at * 60_000),
+					lostTime(closed, at * 60_000, 480 * 60_000),
+					lostTime(closed, 0, 480 * 60_000)
+				];
+				expect(a.totalMs + b.totalMs).toBe(whole.totalMs);
+			})
+		);
+	});
+	test('no stop says so in one sentence', () => expect(lostTimeLines(lostTime([], 0, 1000))).toEqual(['No machine stopped']));
+});
+
+describe('next up', () => {
+	const reel = fc.record({
+		station: fc.constant('Place 1'),
+		slot: fc.integer({ min: 1, max: 30 }),
+		partNumber: fc.constant('R-10K'),
+		pieces: fc.integer({ min: 0, max: 3000 }),
+		perPanel: fc.integer({ min: 1, max: 60 })
+	});
+	test('is in the order of the latest safe start, and every splice comes before its reel is empty', () => {
+		fc.assert(
+			fc.property(fc.array(reel, { maxLength: 12 }), fc.integer({ min: 1, max: 500 }), (reels, panelsToGo) => {
+				const due = nextUp(0, { taktS: 60, panelsToGo, reels, shiftEndMs: 8 * 3_600_000, handOverSigned: false });
+				for (let i = 1; i < due.length; i++) expect(due[i]!.atMs).toBeGreaterThanOrEqual(due[i - 1]!.atMs);
+				for (const r of reels) {
+					const splice = due.find((d) => d.action === `Splice slot ${r.slot}`);
+					if (!splice) continue;
+					expect(splice.atMs).toBeLessThan((Math.floor(r.pieces / r.perPanel) + 1) * 60_000);
+				}
+			})
+		);
+	});
+	test('a hand-over that is signed is no longer due', () => {
+		const line = { taktS: 60, panelsToGo: 0, reels: [], shiftEndMs: 3_600_000 };
+		expect(nextUp(0, { ...line, handOverSigned: false }).map((d) => d.action)).toContain('Hand over');
+		expect(nextUp(0, { ...line, handOverSigned: true })).toEqual([]);
+	});
+});
