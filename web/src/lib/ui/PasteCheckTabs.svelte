@@ -9,7 +9,7 @@
 		{ path: '/consequences', name: 'Consequences' },
 		{ path: '/unit', name: 'Unit' },
 		{ path: '/thresholds', name: 'Thresholds' },
-		{ path: '/import', name: 'From a file' }
+		{ path: '/import', name: 'File' }
 	];
 </script>
 

@@ -13,7 +13,7 @@
 	const search = $derived(page.url.searchParams.has('side') ? `?side=${page.url.searchParams.get('side')}` : '');
 </script>
 
-<div class="flex gap-5 border-b border-hair" role="navigation" aria-label={label}>
+<div class="flex gap-4 border-b border-hair" role="navigation" aria-label={label}>
 	{#each tabs as tab (tab.path)}
 		{@const chosen = page.url.pathname === `${base}${tab.path}`}
 		<a

@@ -14,7 +14,7 @@ export function prints(runId: number, most: number) {
 		.execute();
 }
 
-/** Paste summaries of a run in time order: the latest `most` panels. */
+/** Paste summaries of a run in time order: the latest `most` prints, each as it was inspected first. A panel that is measured again is no further print. */
 export async function pasteSeries(runId: number, most: number) {
 	const rows = await db
 		.selectFrom('pasteSummary')
@@ -23,6 +23,7 @@ export async function pasteSeries(runId: number, most: number) {
 		.selectAll('pasteSummary')
 		.select('panel.serial')
 		.where('panelPass.runId', '=', runId)
+		.where('pasteSummary.inspectionAttempt', '=', 1)
 		.orderBy('pasteSummary.measuredAt', 'desc')
 		.limit(most)
 		.execute();
@@ -30,13 +31,15 @@ export async function pasteSeries(runId: number, most: number) {
 }
 
 /** Readings of one panel's inspection, block after block. */
-export function panelReadings(sideId: number, passId: number, measuredAt: Date) {
+export function panelReadings(sideId: number, of: { passId: number; measuredAt: Date; printAttempt: number; inspectionAttempt: number }) {
 	return db
 		.selectFrom('pasteReading')
 		.select(['block', 'volume', 'height', 'area', 'offsetX', 'offsetY'])
 		.where('boardSideId', '=', sideId)
-		.where('measuredAt', '=', measuredAt)
-		.where('passId', '=', passId)
+		.where('measuredAt', '=', of.measuredAt)
+		.where('passId', '=', of.passId)
+		.where('printAttempt', '=', of.printAttempt)
+		.where('inspectionAttempt', '=', of.inspectionAttempt)
 		.orderBy('block')
 		.execute();
 }
@@ -51,6 +54,7 @@ export function padHistory(sideId: number, block: number, index: number, runId: 
 		.where('pasteReading.boardSideId', '=', sideId)
 		.where('pasteReading.block', '=', block)
 		.where('pasteReading.measuredAt', '>=', from)
+		.where('pasteReading.inspectionAttempt', '=', 1)
 		.where('panelPass.runId', '=', runId)
 		.orderBy('pasteReading.measuredAt', 'desc')
 		.limit(200)

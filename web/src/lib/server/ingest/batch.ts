@@ -571,7 +571,9 @@ export class Batch {
 	async #writeClassDays(): Promise<void> {
 		const { timeZone } = await plantInfo();
 		const days = new Map<string, ClassSum & { boardSideId: number; day: string; padClass: PadClass }>();
-		for (const { pass, measuredAt, result } of this.#pastes) {
+		for (const { pass, key: attempt, measuredAt, result } of this.#pastes) {
+			// The sums of a day count each print once, however often it was measured.
+			if (attempt[1] > 1) continue;
 			const day = localParts(measuredAt.getTime(), timeZone).date;
 			for (const c of result.classes) {
 				const key = `${pass.run.boardSideId} ${day} ${c.padClass}`;
@@ -580,6 +582,7 @@ export class Batch {
 				else for (const name of ['pads', 'fails', 'sum', 'sumSquares'] as const) sum[name] += c[name];
 			}
 		}
+		if (days.size === 0) return;
 		// In one order, so that two batches never wait for each other.
 		const rows = [...days].sort((a, b) => a[0].localeCompare(b[0])).map(([, row]) => row);
 		await this.trx

@@ -132,7 +132,7 @@
 	{#snippet bar()}
 		<PasteCheckTabs />
 		<select
-			class="select ml-auto h-11 border-line bg-sheet"
+			class="select ml-auto h-11 w-40 shrink-0 border-line bg-sheet px-2"
 			value={data.runId ?? ''}
 			onchange={(e) => goto(`?run=${e.currentTarget.value}`, { keepFocus: true })}
 			aria-label="Run"

@@ -12,13 +12,16 @@ export async function GET({ params, url }) {
 			.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
 			.innerJoin('panel', 'panel.id', 'panelPass.panelId')
 			.innerJoin('run', 'run.id', 'panelPass.runId')
-			.select(['panelPass.id', 'run.boardSideId', 'pasteSummary.measuredAt'])
+			.select(['run.boardSideId', 'pasteSummary.passId', 'pasteSummary.measuredAt'])
+			.select(['pasteSummary.printAttempt', 'pasteSummary.inspectionAttempt'])
 			.where('panel.serial', '=', params.serial)
 			.$if(wanted !== null, (query) => query.where('panelPass.id', '=', idOf(wanted ?? '')))
 			.orderBy('pasteSummary.measuredAt', 'desc')
+			.orderBy('pasteSummary.printAttempt', 'desc')
+			.orderBy('pasteSummary.inspectionAttempt', 'desc')
 			.executeTakeFirst();
 		if (!last) error(404, `Panel ${params.serial} has no paste inspection.`);
-		const blocks = await panelReadings(last.boardSideId, last.id, last.measuredAt);
+		const blocks = await panelReadings(last.boardSideId, last);
 		if (blocks.length === 0) error(404, `Of panel ${params.serial} only the summary is kept, not its pad readings.`);
 		return {
 			serial: params.serial,
