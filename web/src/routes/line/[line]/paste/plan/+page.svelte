@@ -21,7 +21,7 @@
 							? `${data.plan.shortG.toFixed(0)} g are missing: no jar is warm in time for ${[...new Set(data.plan.short.map((s) => s.job.split(',')[0]))].join(', ')}.`
 							: cold.length
 								? `${cold[0]!.jar} leaves the fridge by ${dayTime(cold[0]!.takeOutByMs, zone)} (${sayWhen(cold[0]!.takeOutByMs, data.nowMs)}).`
-								: 'What stands open and warm serves the jobs ahead.',
+								: 'What is out of the fridge already serves the jobs ahead.',
 					because: [
 						{
 							quantity: 'Thrown away at the end of its open life',
@@ -138,11 +138,11 @@
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Jars, in the order of opening</h2>
 			<table class="rows text-sm" data-testid="plan">
-				<thead><tr><th>Jar</th><th>out of the fridge by</th><th>open at</th><th class="n">left over, g</th></tr></thead>
+				<thead><tr><th>Jar</th><th>out by</th><th>open at</th><th class="n">left over, g</th></tr></thead>
 				<tbody>
 					{#each data.plan.opens as o (o.jar)}
 						<tr>
-							<td><a class="underline" href="/line/{page.params.line}/paste?jar={o.jar}">{o.jar}</a></td>
+							<td class="whitespace-nowrap"><a class="underline" href="/line/{page.params.line}/paste?jar={o.jar}">{o.jar}</a></td>
 							<td>{['cold', 'received'].includes(data.states[o.jar] ?? '') ? dayTime(o.takeOutByMs, zone) : 'is out'}</td>
 							<td>{o.sealed ? dayTime(o.openMs, zone) : 'is open'}</td>
 							<td class="n">{o.discardedG.toFixed(0)}</td>
