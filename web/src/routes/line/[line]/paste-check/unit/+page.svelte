@@ -22,8 +22,7 @@
 </script>
 
 <StationFrame {verdict}>
-	{#snippet about()}Volume over area × height of this line’s inspection unit. Units differ by design; it is the factor that moves which says
-		that the measurement is wrong.{/snippet}
+	{#snippet about()}Units differ by design: it is the factor moving that says the measurement is wrong.{/snippet}
 	{#snippet bar()}<PasteCheckTabs />{/snippet}
 	{#snippet picture()}
 		<div class="h-full overflow-auto" bind:clientWidth={box}>
