@@ -76,6 +76,18 @@ describe('limits from what deposits led to', () => {
 		expect(Math.round(part.deposits / 100)).toBe(Math.round(whole.deposits / 100));
 		expect(part.limits[0]!.value!).toBeCloseTo(whole.limits[0]!.value!, -1);
 	});
+	test('defects that have nothing to do with the paste say nothing of its limits', () => {
+		const random = seededRandom(44);
+		const chance = outcomes(8000, 15, [-30, 0, 0, 0]).map((o) => ({ ...o, defect: random.chance(0.01) }));
+		const found = consequenceLimits(chance, NOW, 0.2, 4);
+		for (const slope of found.coefficients.slice(1)) expect(slope).toBeGreaterThanOrEqual(0);
+		// Along the curve the chance only rises away from the nominal.
+		const at = (pct: number) =>
+			found.curve.reduce((a, b) => (Math.abs(b.volumePct - pct) < Math.abs(a.volumePct - pct) ? b : a)).probability;
+		expect(at(60)).toBeGreaterThanOrEqual(at(95) - 1e-12);
+		expect(at(130)).toBeGreaterThanOrEqual(at(105) - 1e-12);
+		for (const limit of found.limits) expect(limit.proposed).toBe(limit.now);
+	});
 	test('too few defects: no data, and the limits are kept', () => {
 		const found = consequenceLimits(
 			Array.from({ length: 500 }, (_, i) => ({ volumePct: 90 + (i % 20), offsetShare: 0, defect: i < 3 })),

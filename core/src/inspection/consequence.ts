@@ -1,5 +1,5 @@
 import { InputError, type Verdict } from '../judgement/index.ts';
-import { fitLogistic, logisticProbability } from '../numerics/index.ts';
+import { fitLogistic, logisticProbability, type LogisticFit } from '../numerics/index.ts';
 import type { DepositLimits } from './deposit.ts';
 
 /** One deposit with what became of its joint. */
@@ -88,17 +88,14 @@ export function consequenceLimits(
 				doNext: ['Keep the limits as they are']
 			}
 		};
-	const fit = fitLogistic(
-		outcomes.map((o) => row(o.volumePct, o.offsetShare)),
-		outcomes.map((o) => Number(o.defect)),
-		outcomes.map((o) => o.weight ?? 1)
-	);
+	const fit = risingFit(outcomes);
 	const seen = seenOf(outcomes);
 	const mayWiden = defects >= DEFECTS_TO_WIDEN;
 	const worth = Math.log(stopCost / defectCost / (1 - stopCost / defectCost));
 	/** Where one column reaches the worth, with its error by the delta method. */
 	const reach = (column: number) => {
 		const [level, slope] = [fit.coefficients[0]!, fit.coefficients[column]!];
+		if (slope <= 0) return { x: Infinity, error: 0, rises: false };
 		const x = (worth - level) / slope;
 		const [v00, v11, v01] = [fit.covariance[0]![0]!, fit.covariance[column]![column]!, fit.covariance[0]![column]!];
 		return { x, error: Math.sqrt(Math.max(0, v00 + x * x * v11 + 2 * x * v01)) / Math.abs(slope), rises: slope > 0 };
@@ -116,7 +113,7 @@ export function consequenceLimits(
 		const value = valueOf(Math.max(0, x));
 		const wider = (v: number) => (side === 'low' ? v < nowAt : v > nowAt);
 		const inside = side === 'low' ? value >= seenTo : value <= seenTo;
-		if (!rises || !inside) return { side, value: null, low, high, now: nowAt, proposed: nowAt };
+		if (!rises || !inside) return { side, value: null, low: nowAt, high: nowAt, now: nowAt, proposed: nowAt };
 		// The careful end of the interval is what is proposed where it widens.
 		const careful = side === 'low' ? high : low;
 		const tighter = (v: number) => (side === 'low' ? v > nowAt : v < nowAt);
@@ -148,6 +145,32 @@ export function consequenceLimits(
 		limits,
 		verdict: judge(limits, defects, deposits, mayWiden)
 	};
+}
+
+/** The logistic fit in which no departure from the nominal makes a defect less likely: a column whose slope comes out below zero is left out.
+ * @returns coefficients and covariance of all four columns, zero for those left out
+ */
+function risingFit(outcomes: readonly DepositOutcome[]): Pick<LogisticFit, 'coefficients' | 'covariance'> {
+	const rows = outcomes.map((o) => row(o.volumePct, o.offsetShare));
+	const y = outcomes.map((o) => Number(o.defect));
+	const weights = outcomes.map((o) => o.weight ?? 1);
+	let columns = [0, 1, 2, 3];
+	for (;;) {
+		const kept = columns;
+		const fit = fitLogistic(
+			rows.map((x) => kept.map((j) => x[j]!)),
+			y,
+			weights
+		);
+		columns = kept.filter((j, k) => j === 0 || fit.coefficients[k]! > 0);
+		if (columns.length < kept.length) continue;
+		const at = (j: number) => kept.indexOf(j);
+		const all = [0, 1, 2, 3];
+		return {
+			coefficients: all.map((j) => (at(j) < 0 ? 0 : fit.coefficients[at(j)]!)),
+			covariance: all.map((i) => all.map((j) => (at(i) < 0 || at(j) < 0 ? 0 : fit.covariance[at(i)]![at(j)]!)))
+		};
+	}
 }
 
 function seenOf(outcomes: readonly DepositOutcome[]): Consequences['seen'] {
