@@ -182,7 +182,19 @@ function slopes(residuals: (p: readonly number[]) => number[], p: readonly numbe
 
 function step(jacobian: readonly (readonly number[])[], r: readonly number[], damping: number): number[] {
 	const n = jacobian[0]!.length;
-	const size = Array.from({ length: n }, (_, j) => Math.sqrt(jacobian.reduce((sum, row) => sum + row[j]! * row[j]!, 0)) || 1e-12);
-	const extra = size.map((s, j) => Array.from({ length: n }, (_, k) => (k === j ? Math.sqrt(damping) * s : 0)));
-	return leastSquares([...jacobian, ...extra], [...r, ...new Array<number>(n).fill(0)]).coefficients;
+	// Normal equations: a handful of parameters, and the damping keeps them well away from singular.
+	const normal = Array.from({ length: n }, () => new Array<number>(n).fill(0));
+	const gradient = new Array<number>(n).fill(0);
+	for (let i = 0; i < r.length; i++) {
+		const row = jacobian[i]!;
+		for (let j = 0; j < n; j++) {
+			gradient[j]! += row[j]! * r[i]!;
+			for (let k = 0; k <= j; k++) normal[j]![k]! += row[j]! * row[k]!;
+		}
+	}
+	for (let j = 0; j < n; j++) {
+		for (let k = 0; k < j; k++) normal[k]![j] = normal[j]![k]!;
+		normal[j]![j] = (1 + damping) * normal[j]![j]! || 1e-24;
+	}
+	return invertPositive(normal).map((row) => row.reduce((sum, v, k) => sum + v * gradient[k]!, 0));
 }

@@ -134,7 +134,9 @@ export function checkJar(jar: JarFacts): void {
 export function jarStatus(jar: JarFacts, events: readonly JarEvent[], nowMs: number, rules: PasteRules = PASTE_RULES): JarStatus {
 	const taken = new Set<number>();
 	for (const e of events) if (e.kind === 'mis_scan' && e.of !== undefined && e.atMs <= nowMs) taken.add(e.of);
-	const ordered = events.filter((e) => e.kind !== 'mis_scan' && !taken.has(e.id)).sort((a, b) => a.atMs - b.atMs || a.id - b.id);
+	const ordered = inOrder(
+		events.some((e) => e.kind === 'mis_scan') ? events.filter((e) => e.kind !== 'mis_scan' && !taken.has(e.id)) : events
+	);
 	const s = fresh(jar);
 	for (const event of ordered) {
 		if (event.atMs > nowMs + 120_000)
@@ -147,6 +149,16 @@ export function jarStatus(jar: JarFacts, events: readonly JarEvent[], nowMs: num
 	}
 	pass(s, nowMs, jar, rules);
 	return report(s, nowMs, jar, rules);
+}
+
+/** Events by when they happened, entries of one instant in the order of entry; most lists are in that order already. */
+function inOrder(events: readonly JarEvent[]): readonly JarEvent[] {
+	for (let i = 1; i < events.length; i++) {
+		const a = events[i - 1]!;
+		const b = events[i]!;
+		if (a.atMs > b.atMs || (a.atMs === b.atMs && a.id > b.id)) return [...events].sort((x, y) => x.atMs - y.atMs || x.id - y.id);
+	}
+	return events;
 }
 
 interface Fold {
