@@ -52,13 +52,13 @@ export async function apertures(): Promise<Measurement> {
 	// The reading holds the parser's own time: what is ours is the rest.
 	const own = Math.max(0, ms - referenceMs);
 	return {
-		what: `area, ratios, volume and web of ${APERTURES} apertures, parsing apart`,
+		what: `area, perimeter, ratios, transfer, volume and web of ${APERTURES} apertures, with their polygons, parsing apart`,
 		ms: own,
 		referenceMs,
 		reference: 'the Gerber library parses the same file',
 		ratio: own / referenceMs,
-		target: '',
-		met: null
+		target: 'at most 1.3',
+		met: own / referenceMs <= 1.3
 	};
 }
 

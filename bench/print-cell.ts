@@ -91,7 +91,7 @@ export async function printCellSpeeds(slow: number): Promise<Target[]> {
 			3,
 			() => Array.from({ length: 100 }, () => boards.forEach((b) => fitAlignment(marks, b, marks[0]!, 116)))
 		],
-		['transfer fit of 300 sizes', 20, 5, () => fitTransfer(groups)],
+		['transfer fit of 300 sizes', 20, 25, () => fitTransfer(groups)],
 		['state of 5 000 jars with 30 events', 100, 3, () => Array.from({ length: 5000 }, () => jarStatus(jar, events, 30 * 3_600_000))],
 		['200 000 rows of paste results read and checked', 1000, 3, () => readPasteTable(table)],
 		['signatures of 40 panels and 5 000 pads', 1000, 3, () => findSignatures(large)],

@@ -27,13 +27,13 @@ export function pastRuns(): PastRun[] {
 	for (let daysBack = DAYS; daysBack >= 1; daysBack--) {
 		const even = daysBack % 2 === 0;
 		runs.push(
-			{ line: 0, daysBack, shift: 'Early', from: '06:30', board: even ? 'frost-sensor' : 'tram-door', side: 'top', panels: 32 },
-			{ line: 1, daysBack, shift: 'Early', from: '06:45', board: 'mushroom-house', side: 'bottom', panels: 16 },
+			{ line: 0, daysBack, shift: 'Early', from: '06:30', board: even ? 'frost-sensor' : 'tram-door', side: 'top', panels: 28 },
+			{ line: 1, daysBack, shift: 'Early', from: '06:45', board: 'mushroom-house', side: 'bottom', panels: 14 },
 			{ line: 2, daysBack, shift: 'Early', from: '08:10', board: 'rowing-torque', side: 'top', panels: 10 },
-			{ line: 0, daysBack, shift: 'Late', from: '14:20', board: even ? 'tram-door' : 'frost-sensor', side: 'top', panels: 30 },
-			{ line: 1, daysBack, shift: 'Late', from: '14:40', board: 'mushroom-house', side: 'top', panels: 16, sameJob: true },
+			{ line: 0, daysBack, shift: 'Late', from: '14:20', board: even ? 'tram-door' : 'frost-sensor', side: 'top', panels: 26 },
+			{ line: 1, daysBack, shift: 'Late', from: '14:40', board: 'mushroom-house', side: 'top', panels: 14, sameJob: true },
 			{ line: 2, daysBack, shift: 'Late', from: '15:00', board: 'frost-sensor', side: 'top', panels: 6 },
-			{ line: 0, daysBack, shift: 'Night', from: '22:25', board: 'frost-sensor', side: 'top', panels: 32 },
+			{ line: 0, daysBack, shift: 'Night', from: '22:25', board: 'frost-sensor', side: 'top', panels: 28 },
 			{ line: 1, daysBack, shift: 'Night', from: '22:40', board: 'frost-sensor', side: 'top', panels: 14 }
 		);
 	}

@@ -2,7 +2,7 @@ import { type Issue } from '../judgement/index.ts';
 import { type Box, boxesTouch, boxOf, centroid, type Point, type Ring } from '../numerics/index.ts';
 import { subtract, unite } from './clip.ts';
 import { plotGerber, type PlottedShape } from './gerber-plot.ts';
-import { measureRing } from './standard-shapes.ts';
+import { measureRing, type Measures } from './standard-shapes.ts';
 import { governingWidth } from './width.ts';
 
 /** One opening of a stencil, or one paste deposit, mm. */
@@ -38,7 +38,7 @@ export interface PasteLayer {
 export function readPasteLayer(text: string): PasteLayer {
 	const plot = plotGerber(text);
 	const issues = [...plot.issues];
-	const widths = new Map<string, number>();
+	const widths: Widths = { byForm: new Map(), byRing: new Map() };
 	const apertures: Aperture[] = [];
 	for (const piece of separate(plot.shapes)) {
 		const m = piece.measures;
@@ -89,13 +89,20 @@ export function readPasteLayer(text: string): PasteLayer {
 	return { apertures, unit: plot.unit, issues };
 }
 
-function cachedWidth(piece: PlottedShape, widths: Map<string, number>): number {
+/** Widths that are known: flashes of one tool share their measures; what is drawn anew each time is known by its corners. */
+interface Widths {
+	byForm: Map<Measures, number>;
+	byRing: Map<string, number>;
+}
+
+function cachedWidth(piece: PlottedShape, { byForm, byRing }: Widths): number {
+	const form = byForm.get(piece.measures);
+	if (form !== undefined) return form;
 	const origin = piece.outline[0]!;
 	const key = piece.outline.map((p) => `${(p.x - origin.x).toFixed(4)},${(p.y - origin.y).toFixed(4)}`).join(' ');
-	const known = widths.get(key);
-	if (known !== undefined) return known;
-	const width = governingWidth(piece);
-	widths.set(key, width);
+	const width = byRing.get(key) ?? governingWidth(piece);
+	byForm.set(piece.measures, width);
+	byRing.set(key, width);
 	return width;
 }
 
@@ -163,11 +170,11 @@ function touchingGroups(boxes: readonly Box[]): number[] {
 		return i;
 	};
 	const CELL_MM = 2;
-	const grid = new Map<string, number[]>();
+	const grid = new Map<number, number[]>();
 	boxes.forEach((box, i) => {
 		for (let gx = Math.floor(box.minX / CELL_MM); gx <= Math.floor(box.maxX / CELL_MM); gx++)
 			for (let gy = Math.floor(box.minY / CELL_MM); gy <= Math.floor(box.maxY / CELL_MM); gy++) {
-				const key = `${gx},${gy}`;
+				const key = gx * 100_003 + gy;
 				const cell = grid.get(key);
 				if (!cell) {
 					grid.set(key, [i]);

@@ -1,6 +1,6 @@
 import type { ChildNode, Format, Graphic, ToolDefinition, ToolMacro } from '@tracespace/parser';
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { type Point, type Ring, rotate } from '../numerics/index.ts';
+import { type Point, type Ring, rotate, turn } from '../numerics/index.ts';
 import type { Area } from './clip.ts';
 import { drawMacro } from './gerber-macro.ts';
 import { attributeText, readSyntax } from './gerber-syntax.ts';
@@ -38,9 +38,11 @@ export interface GerberPlot {
 	issues: Issue[];
 }
 
+/** What a flash leaves: measured once, shared by all flashes of the tool. */
+type Image = Pick<PlottedShape, 'outline' | 'holes' | 'shape' | 'measures'>;
+
 interface Tool {
-	areas: Area[];
-	outline: Outline | null;
+	images: Image[];
 	/** Round tools can draw arcs, round and rectangular ones lines. */
 	stroke: Outline | null;
 }
@@ -221,25 +223,26 @@ class Plotter {
 	private define(node: ToolDefinition, line: number): void {
 		const shape = node.shape;
 		const centre = { x: 0, y: 0 };
-		let tool: Tool;
+		let areas: Area[];
+		let outline: Outline | null = null;
+		let stroke: Outline | null = null;
 		switch (shape.type) {
 			case 'circle': {
 				const diameterMm = shape.diameter * this.mm;
-				const outline: Outline = { shape: 'circle', diameterMm };
-				tool = { areas: [plain(circleRing(centre, diameterMm))], outline, stroke: outline };
+				outline = stroke = { shape: 'circle', diameterMm };
+				areas = [plain(circleRing(centre, diameterMm))];
 				break;
 			}
 			case 'rectangle':
 			case 'obround': {
 				const [xSizeMm, ySizeMm] = [shape.xSize * this.mm, shape.ySize * this.mm];
-				const outline: Outline = { shape: shape.type, xSizeMm, ySizeMm };
-				const ring = (shape.type === 'rectangle' ? rectangleRing : obroundRing)(centre, xSizeMm, ySizeMm);
-				tool = { areas: [plain(ring)], outline, stroke: shape.type === 'rectangle' ? outline : null };
+				outline = { shape: shape.type, xSizeMm, ySizeMm };
+				stroke = shape.type === 'rectangle' ? outline : null;
+				areas = [plain((shape.type === 'rectangle' ? rectangleRing : obroundRing)(centre, xSizeMm, ySizeMm))];
 				break;
 			}
 			case 'polygon': {
-				const ring = regularPolygonRing(centre, shape.diameter * this.mm, shape.vertices, shape.rotation ?? 0);
-				tool = { areas: [plain(ring)], outline: null, stroke: null };
+				areas = [plain(regularPolygonRing(centre, shape.diameter * this.mm, shape.vertices, shape.rotation ?? 0))];
 				break;
 			}
 			default: {
@@ -251,7 +254,8 @@ class Plotter {
 				const image = drawMacro(macro.children, shape.variableValues, this.mm);
 				for (const primitive of image.unsupported)
 					this.report(line, 'unsupported', 'macro primitive', primitive, 'this primitive is not drawn');
-				tool = { areas: image.areas, outline: image.exact, stroke: null };
+				areas = image.areas;
+				outline = image.exact;
 			}
 		}
 		if (node.hole) {
@@ -259,9 +263,16 @@ class Plotter {
 				node.hole.type === 'circle'
 					? circleRing(centre, node.hole.diameter * this.mm)
 					: rectangleRing(centre, node.hole.xSize * this.mm, node.hole.ySize * this.mm);
-			tool = { areas: tool.areas.map((a) => ({ ...a, holes: [...a.holes, hole] })), outline: null, stroke: null };
+			areas = areas.map((a) => ({ ...a, holes: [...a.holes, hole] }));
+			outline = stroke = null;
 		}
-		this.tools.set(node.code, tool);
+		const exact = areas.length === 1 ? outline : null;
+		const images = areas.map((area) => ({
+			...area,
+			shape: exact?.shape ?? ('polygon' as const),
+			measures: exact ? measure(exact) : measureRing(area.outline, area.holes)
+		}));
+		this.tools.set(node.code, { images, stroke });
 	}
 
 	private coordinate(text: string | undefined, before: number | undefined, line: number): number | undefined {
@@ -355,30 +366,17 @@ class Plotter {
 			this.report(line, 'undefined_aperture', 'aperture', code === null ? 'none' : `D${code}`, 'nothing to flash with');
 			return;
 		}
-		for (const area of tool.areas) {
-			const exact = tool.outline && tool.areas.length === 1 ? tool.outline : null;
-			this.add(
-				this.place(
-					{
-						...area,
-						shape: exact?.shape ?? 'polygon',
-						measures: exact ? measure(exact) : measureRing(area.outline, area.holes),
-						polarity: this.polarity,
-						pin: this.pinNow(),
-						net: this.net,
-						line
-					},
-					at
-				)
-			);
-		}
+		const now = { polarity: this.polarity, pin: this.pinNow(), net: this.net, line };
+		for (const image of tool.images) this.add(this.place({ ...image, ...now }, at));
 	}
 
 	/** Mirrors, turns, scales and moves a shape drawn about the origin. */
 	private place(shape: PlottedShape, at: Point): PlottedShape {
 		const { mirrorX, mirrorY, rotationDeg, scale } = this.transform;
+		const straight = this.transform === PLAIN;
 		const move = (ring: Ring) =>
 			ring.map((p) => {
+				if (straight) return { x: p.x + at.x, y: p.y + at.y };
 				const q = rotate({ x: (mirrorX ? -p.x : p.x) * scale, y: (mirrorY ? -p.y : p.y) * scale }, rotationDeg);
 				return { x: q.x + at.x, y: q.y + at.y };
 			});
@@ -528,8 +526,4 @@ function sweptRectangle(a: Point, b: Point, xSizeMm: number, ySizeMm: number): R
 		return hull.slice(0, -1);
 	};
 	return [...half(points), ...half([...points].reverse())];
-}
-
-function turn(a: Point, b: Point, c: Point): number {
-	return (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
 }

@@ -1,4 +1,4 @@
-import { type Point, type Ring, perimeter, rotate, signedArea } from '../numerics/index.ts';
+import { boxOf, type Point, type Ring, perimeter, rotate, signedArea } from '../numerics/index.ts';
 
 /** Arcs become chords that leave the arc by at most this much, mm. */
 const SAGITTA_MM = 0.001;
@@ -89,13 +89,7 @@ export function measure(outline: Outline): Measures {
 
 /** Measures of a drawn polygon; its governing width is left open. */
 export function measureRing(outline: Ring, holes: readonly Ring[] = []): Measures {
-	let [minX, maxX, minY, maxY] = [Infinity, -Infinity, Infinity, -Infinity];
-	for (const p of outline) {
-		minX = Math.min(minX, p.x);
-		maxX = Math.max(maxX, p.x);
-		minY = Math.min(minY, p.y);
-		maxY = Math.max(maxY, p.y);
-	}
+	const { minX, minY, maxX, maxY } = boxOf(outline);
 	return {
 		areaMm2: Math.abs(signedArea(outline)) - holes.reduce((sum, hole) => sum + Math.abs(signedArea(hole)), 0),
 		perimeterMm: perimeter(outline) + holes.reduce((sum, hole) => sum + perimeter(hole), 0),

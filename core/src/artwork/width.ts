@@ -9,7 +9,7 @@ const TINY = 1e-9;
 
 /** Governing width of any shape: twice the smallest inward offset, corners kept sharp, at which it splits or vanishes, mm, to 0.3 µm.
  * It splits where a corner that points inwards meets an edge across from it; it vanishes at the place that is farthest from all edges.
- * Both are found directly and checked by two insets; where they do not agree the inset is bisected.
+ * Both are found directly; an inset just before must still be one piece, or the inset is bisected.
  * It over-states an L with one thin arm; the area ratio covers that.
  * @see our convention, stated on the page; a rectangle gives its short side, a circle its diameter, a dumbbell its neck.
  * shapes.test.ts compares with insets in small steps
@@ -20,8 +20,7 @@ export function governingWidth(area: Area): number {
 	const edges = edgesOf(area.outline);
 	const splits = splitInsets(edges).find((inset) => insetPieces(area, inset + BEYOND_MM) > 1);
 	const inset = splits ?? farthestPlace(edges, area.outline);
-	const agreed = insetPieces(area, inset - BEYOND_MM) === 1 && (splits !== undefined || insetPieces(area, inset + 2 * BEYOND_MM) === 0);
-	return agreed ? 2 * inset : widthByInsets(area);
+	return insetPieces(area, inset - BEYOND_MM) === 1 ? 2 * inset : widthByInsets(area);
 }
 
 /** By bisection of the inset: right where a shape that has split stays split. For shapes with holes, and where the direct way does not agree. */
@@ -104,6 +103,19 @@ function reachedAt(e: Edges, px: number, py: number): number {
 	return least;
 }
 
+/** Whether the inset of an edge passes a point of its line: beside the edge, or beyond an inward corner as far as the edge after it leaves it. */
+function passes(e: Edges, i: number, px: number, py: number, inset: number): boolean {
+	const along = (px - e.x[i]!) * e.ux[i]! + (py - e.y[i]!) * e.uy[i]!;
+	if (along >= 0 && along <= e.length[i]!) return true;
+	const corner = along < 0 ? i : (i + 1) % e.n;
+	if (!e.inward[corner]) return false;
+	const other = along < 0 ? (i + e.n - 1) % e.n : corner;
+	const ax = px - e.x[corner]!;
+	const ay = py - e.y[corner]!;
+	const alongOther = ax * e.ux[other]! + ay * e.uy[other]!;
+	return (along < 0 ? alongOther >= 0 : alongOther <= 0) && Math.abs(ax * e.uy[other]! - ay * e.ux[other]!) <= inset * (1 + 1e-6) + TINY;
+}
+
 function inside(e: Edges, px: number, py: number): boolean {
 	let odd = false;
 	for (let i = 0; i < e.n; i++) {
@@ -145,8 +157,8 @@ function splitInsets(e: Edges): number[] {
 			const inset = apart / closing;
 			const px = e.x[v]! + inset * mx;
 			const py = e.y[v]! + inset * my;
-			// They meet there only where nothing else has come before.
-			if (reachedAt(e, px, py) >= inset * (1 - 1e-6) - TINY && inside(e, px, py)) insets.push(inset);
+			// They meet there only where the edge comes there at all, and nothing else has come before.
+			if (passes(e, i, px, py, inset) && reachedAt(e, px, py) >= inset * (1 - 1e-6) - TINY && inside(e, px, py)) insets.push(inset);
 		}
 	}
 	return insets.sort((a, b) => a - b);

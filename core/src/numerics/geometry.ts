@@ -49,7 +49,8 @@ export function perimeter(ring: Ring): number {
 	for (let i = 0; i < ring.length; i++) {
 		const a = ring[i]!;
 		const b = ring[(i + 1) % ring.length]!;
-		sum += Math.hypot(b.x - a.x, b.y - a.y);
+		const [dx, dy] = [b.x - a.x, b.y - a.y];
+		sum += Math.sqrt(dx * dx + dy * dy);
 	}
 	return sum;
 }
@@ -89,7 +90,22 @@ export function rotate(p: Point, degrees: number): Point {
 export function distanceToBox(p: Point, box: Box): number {
 	const dx = Math.max(box.minX - p.x, 0, p.x - box.maxX);
 	const dy = Math.max(box.minY - p.y, 0, p.y - box.maxY);
-	return Math.hypot(dx, dy);
+	return dx === 0 ? dy : dy === 0 ? dx : Math.sqrt(dx * dx + dy * dy);
+}
+
+/** Twice the signed area of a triangle, mm²: positive where the way from a over b to c turns left. */
+export function turn(a: Point, b: Point, c: Point): number {
+	return (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x);
+}
+
+/** Whether a point lies inside a ring, by the crossings of a ray; on the edge it may be either. */
+export function pointInRing(p: Point, ring: Ring): boolean {
+	let odd = false;
+	for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+		const [a, b] = [ring[j]!, ring[i]!];
+		if (a.y > p.y !== b.y > p.y && p.x < a.x + ((b.x - a.x) * (p.y - a.y)) / (b.y - a.y)) odd = !odd;
+	}
+	return odd;
 }
 
 /** Box around a body of that length and width, turned about its centre, mm. */

@@ -24,6 +24,28 @@ describe('webs of foil', () => {
 		expect(second!.webMm).toBe(first!.webMm);
 	});
 
+	test.each([
+		{ what: 'a cross of two bars', a: [3, 0.4], b: [0.4, 3] },
+		{ what: 'a small one inside a large one', a: [3, 3], b: [0.4, 0.2] }
+	])('openings that lie over each other leave no web: $what', ({ a, b }) => {
+		const drawn = (size: number[]) => ({
+			outline: [
+				{ x: -size[0]! / 2, y: -size[1]! / 2 },
+				{ x: size[0]! / 2, y: -size[1]! / 2 },
+				{ x: size[0]! / 2, y: size[1]! / 2 },
+				{ x: -size[0]! / 2, y: size[1]! / 2 }
+			],
+			centre: { x: 0, y: 0 },
+			shape: 'polygon',
+			widthMm: Math.min(...size),
+			lengthMm: Math.max(...size)
+		});
+		expect(websOf([drawn(a), drawn(b)])).toEqual([
+			{ webMm: 0, neighbour: 1 },
+			{ webMm: 0, neighbour: 0 }
+		]);
+	});
+
 	test('beyond reach there is none', () => {
 		expect(websOf(layer([flash(10, 0, 0), flash(10, 9, 0)].join('\n')))).toEqual([
 			{ webMm: null, neighbour: null },

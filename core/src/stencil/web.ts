@@ -1,4 +1,4 @@
-import type { Point, Ring } from '../numerics/index.ts';
+import { type Box, boxOf, distanceToBox, pointInRing, type Point, type Ring, turn } from '../numerics/index.ts';
 
 export interface WebOpening {
 	outline: Ring;
@@ -16,11 +16,7 @@ export interface Web {
 	neighbour: number | null;
 }
 
-interface Shape {
-	minX: number;
-	minY: number;
-	maxX: number;
-	maxY: number;
+interface Shape extends Box {
 	kind: 'circle' | 'box' | 'polygon';
 }
 
@@ -43,18 +39,31 @@ export function websOf(openings: readonly WebOpening[], reachMm = 1): Web[] {
 	});
 	const best = new Float64Array(openings.length).fill(reachMm);
 	const nearest = new Int32Array(openings.length).fill(-1);
-	shapes.forEach((a, i) => {
+	const neighbours = shapes.map((a, i) => {
+		const found: number[] = [];
 		for (let x = Math.floor((a.minX - reachMm) / cellMm); x <= Math.floor((a.maxX + reachMm) / cellMm); x++)
 			for (let y = Math.floor((a.minY - reachMm) / cellMm); y <= Math.floor((a.maxY + reachMm) / cellMm); y++)
-				for (const j of cells.get(key(x, y)) ?? []) {
-					// Each pair once, and only where it could be the nearest of one of the two.
-					if (j <= i) continue;
-					const apart = boxGap(a, shapes[j]!);
-					if (apart >= best[i]! && apart >= best[j]!) continue;
-					const d = distance(openings[i]!, a, openings[j]!, shapes[j]!, apart);
-					if (d < best[i]!) [best[i], nearest[i]] = [d, j];
-					if (d < best[j]!) [best[j], nearest[j]] = [d, i];
-				}
+				for (const j of cells.get(key(x, y)) ?? []) if (j > i && boxGap(a, shapes[j]!) < reachMm) found.push(j);
+		return found;
+	});
+	const measure = (i: number, j: number, apart: number) => {
+		const limit = Math.max(best[i]!, best[j]!);
+		if (apart >= limit) return;
+		const d = distance(openings[i]!, shapes[i]!, openings[j]!, shapes[j]!, limit);
+		if (d < best[i]!) [best[i], nearest[i]] = [d, j];
+		if (d < best[j]!) [best[j], nearest[j]] = [d, i];
+	};
+	// The likely one first: most of the others then lie farther away than it, by their boxes alone.
+	neighbours.forEach((list, i) => {
+		let [close, apart] = [-1, Infinity];
+		for (const j of list) {
+			const gap = boxGap(shapes[i]!, shapes[j]!);
+			if (gap < apart) [close, apart] = [j, gap];
+		}
+		if (close >= 0) measure(i, close, apart);
+	});
+	neighbours.forEach((list, i) => {
+		for (const j of list) if (nearest[i] !== j) measure(i, j, boxGap(shapes[i]!, shapes[j]!));
 	});
 	return openings.map((_, i) => (nearest[i]! < 0 ? { webMm: null, neighbour: null } : { webMm: best[i]!, neighbour: nearest[i]! }));
 }
@@ -62,7 +71,7 @@ export function websOf(openings: readonly WebOpening[], reachMm = 1): Web[] {
 /** Distance of two openings, 0 where they overlap, mm. */
 export function openingGap(a: WebOpening, b: WebOpening): number {
 	const [p, q] = [shapeOf(a), shapeOf(b)];
-	return distance(a, p, b, q, boxGap(p, q));
+	return distance(a, p, b, q, Infinity);
 }
 
 /** Web that is left, against the least: 0.15 mm or 1.25 foils, advised 0.20 mm (common practice). */
@@ -75,56 +84,79 @@ function shapeOf({ outline, centre, shape, widthMm, lengthMm }: WebOpening): Sha
 		const r = widthMm / 2;
 		return { minX: centre.x - r, minY: centre.y - r, maxX: centre.x + r, maxY: centre.y + r, kind: 'circle' };
 	}
-	let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-	for (const p of outline) {
-		if (p.x < minX) minX = p.x;
-		if (p.x > maxX) maxX = p.x;
-		if (p.y < minY) minY = p.y;
-		if (p.y > maxY) maxY = p.y;
-	}
+	const { minX, minY, maxX, maxY } = boxOf(outline);
 	const upright = shape === 'rectangle' && Math.abs((maxX - minX) * (maxY - minY) - widthMm * lengthMm) < 1e-9 + 1e-6 * widthMm * lengthMm;
 	return { minX, minY, maxX, maxY, kind: upright ? 'box' : 'polygon' };
 }
 
-function boxGap(a: Shape, b: Shape): number {
+function boxGap(a: Box, b: Box): number {
 	const dx = Math.max(0, a.minX - b.maxX, b.minX - a.maxX);
 	const dy = Math.max(0, a.minY - b.maxY, b.minY - a.maxY);
 	return dx === 0 ? dy : dy === 0 ? dx : Math.hypot(dx, dy);
 }
 
-function distance(p: WebOpening, a: Shape, q: WebOpening, b: Shape, boxes: number): number {
-	if (a.kind === 'box' && b.kind === 'box') return boxes;
+/** @returns their distance; some number that is no smaller where it is not below the limit */
+function distance(p: WebOpening, a: Shape, q: WebOpening, b: Shape, limitMm: number): number {
+	if (a.kind === 'box' && b.kind === 'box') return boxGap(a, b);
 	if (a.kind === 'circle' && b.kind === 'circle')
 		return Math.max(0, Math.hypot(p.centre.x - q.centre.x, p.centre.y - q.centre.y) - (p.widthMm + q.widthMm) / 2);
 	if (a.kind === 'circle' && b.kind === 'box') return discToBox(p, b);
 	if (a.kind === 'box' && b.kind === 'circle') return discToBox(q, a);
-	return ringDistance(p.outline, q.outline);
+	if (boxGap(a, b) === 0 && ringsOverlap(p.outline, q.outline)) return 0;
+	return ringDistance(p.outline, a, q.outline, b, limitMm);
 }
 
 function discToBox({ centre, widthMm }: WebOpening, box: Shape): number {
-	const dx = Math.max(box.minX - centre.x, 0, centre.x - box.maxX);
-	const dy = Math.max(box.minY - centre.y, 0, centre.y - box.maxY);
-	return Math.max(0, Math.hypot(dx, dy) - widthMm / 2);
+	return Math.max(0, distanceToBox(centre, box) - widthMm / 2);
 }
 
-/** Smallest distance of two rings that do not overlap: some corner of one to some edge of the other. */
-function ringDistance(a: Ring, b: Ring): number {
-	return Math.sqrt(Math.min(cornersToEdges(a, b), cornersToEdges(b, a)));
+/** Smallest distance of two rings that do not overlap: some corner of one to some edge of the other.
+ * One corner that lies well gives a bound; only corners and edges that could be nearer are looked at.
+ */
+function ringDistance(a: Ring, aBox: Box, b: Ring, bBox: Box, limitMm: number): number {
+	let [start, startGap] = [a[0]!, Infinity];
+	for (const p of a) {
+		const gap = distanceToBox(p, bBox);
+		if (gap < startGap) [start, startGap] = [p, gap];
+	}
+	let bound = limitMm;
+	for (let i = 0, j = b.length - 1; i < b.length; j = i++) bound = Math.min(bound, pointToEdge(start, b[j]!, b[i]!));
+	bound = cornersToEdges(a, aBox, b, bBox, bound);
+	return cornersToEdges(b, bBox, a, aBox, bound);
 }
 
-function cornersToEdges(corners: Ring, ring: Ring): number {
-	let best = Infinity;
+function cornersToEdges(corners: Ring, cornerBox: Box, ring: Ring, ringBox: Box, bound: number): number {
+	const near = corners.filter((p) => distanceToBox(p, ringBox) < bound);
+	let best = bound;
 	for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
-		const { x: ax, y: ay } = ring[j]!;
-		const [ex, ey] = [ring[i]!.x - ax, ring[i]!.y - ay];
-		const length2 = ex * ex + ey * ey;
-		for (const p of corners) {
-			const [px, py] = [p.x - ax, p.y - ay];
-			const t = length2 === 0 ? 0 : Math.min(1, Math.max(0, (px * ex + py * ey) / length2));
-			const [dx, dy] = [px - t * ex, py - t * ey];
-			const d = dx * dx + dy * dy;
-			if (d < best) best = d;
-		}
+		const [from, to] = [ring[j]!, ring[i]!];
+		if (
+			Math.min(from.x, to.x) - cornerBox.maxX >= best ||
+			cornerBox.minX - Math.max(from.x, to.x) >= best ||
+			Math.min(from.y, to.y) - cornerBox.maxY >= best ||
+			cornerBox.minY - Math.max(from.y, to.y) >= best
+		)
+			continue;
+		for (const p of near) best = Math.min(best, pointToEdge(p, from, to));
 	}
 	return best;
+}
+
+function pointToEdge(p: Point, from: Point, to: Point): number {
+	const [ex, ey] = [to.x - from.x, to.y - from.y];
+	const [px, py] = [p.x - from.x, p.y - from.y];
+	const length2 = ex * ex + ey * ey;
+	const t = length2 === 0 ? 0 : Math.min(1, Math.max(0, (px * ex + py * ey) / length2));
+	const [dx, dy] = [px - t * ex, py - t * ey];
+	return Math.sqrt(dx * dx + dy * dy);
+}
+
+/** Edges that cross, or one ring inside the other. */
+function ringsOverlap(a: Ring, b: Ring): boolean {
+	if (pointInRing(a[0]!, b) || pointInRing(b[0]!, a)) return true;
+	for (let i = 0, j = a.length - 1; i < a.length; j = i++)
+		for (let k = 0, l = b.length - 1; k < b.length; l = k++)
+			if (turn(a[j]!, a[i]!, b[l]!) * turn(a[j]!, a[i]!, b[k]!) < 0 && turn(b[l]!, b[k]!, a[j]!) * turn(b[l]!, b[k]!, a[i]!) < 0)
+				return true;
+	return false;
 }
