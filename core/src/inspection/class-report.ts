@@ -41,8 +41,7 @@ export function classReports(run: SignatureRun, limits: LimitSet): ClassReport[]
 		const panelMean = run.panels.map((_, m) => mean(pads.map((p) => read(m, p)).filter((v) => v === v)));
 		const [low, high] = limits[padClass].volumePct.fail;
 		const capability = classCapability(byPad, low, high);
-		const noStroke = withoutGroups(panelMean, (m) => run.panels[m]!.stroke);
-		const cleared = withoutGroups(noStroke, (m) => String(run.panels[m]!.printsSinceWipe));
+		const { noStroke, cleared } = withoutStrokeAndWipe(panelMean, run.panels);
 		const chart = individualsChart(cleared);
 		const sigma = chart.meanMovingRange / D2;
 		const padSigma = capability?.sigma ?? DEFAULT_SIGMA;
@@ -71,6 +70,15 @@ export function classReports(run: SignatureRun, limits: LimitSet): ClassReport[]
 			}
 		];
 	});
+}
+
+/** A series of panels without its stroke, and also without its wipe phase: what a control chart of prints is drawn from. */
+export function withoutStrokeAndWipe(
+	values: readonly number[],
+	panels: readonly { stroke: string; printsSinceWipe: number }[]
+): { noStroke: number[]; cleared: number[] } {
+	const noStroke = withoutGroups(values, (i) => panels[i]!.stroke);
+	return { noStroke, cleared: withoutGroups(noStroke, (i) => String(panels[i]!.printsSinceWipe)) };
 }
 
 /** A series with the medians of its groups taken out and the whole level kept; groups of fewer than three stay as they are. */

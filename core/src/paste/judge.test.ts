@@ -17,7 +17,8 @@ const calm: PasteStation = {
 	quarantined: [],
 	room: { temperatureC: 23.5, rhPct: 48, inside: true },
 	roomLimits: '22 to 26 °C, 40 to 60 %',
-	shortG: 0
+	shortG: 0,
+	takeOut: []
 };
 const judge = (change: Partial<PasteStation>) => judgePaste({ ...calm, ...change });
 

@@ -23,6 +23,8 @@ export interface PasteStation {
 	roomLimits: string;
 	/** Grams that the run still needs beyond what is ready. */
 	shortG: number;
+	/** Jars that have to leave the fridge for it. */
+	takeOut: readonly { id: string; late: boolean }[];
 }
 
 const COMMON = 'common practice; the paste’s data sheet outranks it';
@@ -76,7 +78,15 @@ export function judgePaste(p: PasteStation): Verdict {
 			`${p.discard.join(', ')} ${p.discard.length === 1 ? 'is' : 'are'} past ${p.discard.length === 1 ? 'its' : 'their'} life.`,
 			`Discard ${p.discard.join(', ')}`
 		);
-	if (p.shortG > 0) say('watch', `${Math.round(p.shortG)} g are missing for this run.`, 'Take jars out of the fridge now');
+	if (p.shortG > 0) {
+		const ids = p.takeOut.map((t) => t.id).join(', ');
+		const when = p.takeOut.some((t) => t.late) ? 'now' : 'in time';
+		say(
+			'watch',
+			`${Math.max(1, Math.round(p.shortG))} g are missing for this run.`,
+			ids ? `Take ${ids} out of the fridge ${when}` : 'Order paste: no jar in the fridge serves it'
+		);
+	}
 	if (p.quarantined.length) say('watch', `${p.quarantined.join(', ')} in quarantine.`, 'An engineer reviews them');
 	if (p.room === null) say('watch', 'No reading of room temperature and humidity.', 'Look at the sensor');
 	else {

@@ -9,6 +9,7 @@ import {
 	expiryEnd,
 	jarStatus,
 	PASTE_RULES,
+	pickForRun,
 	pickPaste,
 	pullPlan,
 	readSensorLog,
@@ -229,6 +230,56 @@ test('the pick: first expired first out, open before sealed, short paste leaves 
 		{ id: 'W', why: 'not warm by then' }
 	]);
 	expect(pickPaste(jars, 'P-305', 100, 30, at('11:00'), at('10:00')).take).toEqual([]);
+});
+
+describe('jars for a run that is on', () => {
+	const cold = () => event('store_cold', at('00:00') - H);
+	const openedAt = (clock: string) => [
+		cold(),
+		event('take_out', at('02:00')),
+		event('mix', at('06:50')),
+		event('open', at(clock), { stirred: true })
+	];
+	const picked = (id: string, grams: number, list: JarEvent[]) => {
+		const facts = { ...jar, id, grams };
+		return { jar: facts, status: jarStatus(facts, list, at('10:00')) };
+	};
+	const onStencil = picked('S', 500, [...openedAt('07:00'), event('load_stencil', at('07:00'), { grams: 100 })]);
+	const run = { paste: 'P-305', panelsPerH: 60, gPerPanel: 1, beadG: 60, own: new Set(['S']) };
+
+	test('what lies on the stencil serves alone where it lasts', () => {
+		const pick = pickForRun([onStencil, picked('C', 500, [cold()])], { ...run, panelsToGo: 120 }, at('10:00'));
+		expect(pick).toMatchObject({
+			needG: 120,
+			jobH: 2,
+			own: { ids: ['S'], servesG: 120 },
+			followMs: null,
+			take: [],
+			takeOut: [],
+			shortG: 0
+		});
+	});
+
+	test('past its life another jar follows: one that is warm by then comes before one that still has to leave the fridge', () => {
+		// Eight hours on the stencil end at 15:00: 300 of 480 panels.
+		const warming = picked('W', 500, [cold(), event('take_out', at('09:30'))]);
+		const long = { ...run, panelsToGo: 480 };
+		const pick = pickForRun([onStencil, warming, picked('C', 500, [cold()])], long, at('10:00'));
+		expect(pick).toMatchObject({ own: { servesG: 300 }, followMs: at('15:00'), take: [{ id: 'W', grams: 180 }], takeOut: [], shortG: 0 });
+		const only = pickForRun([onStencil, picked('C', 500, [cold()])], long, at('10:00'));
+		expect(only).toMatchObject({ shortG: 180, takeOut: [{ id: 'C', grams: 180, byMs: at('10:58'), late: false }] });
+	});
+
+	test('used up before its life ends, and nothing on the stencil at all', () => {
+		const little = picked('S', 160, [...openedAt('07:00'), event('load_stencil', at('07:00'), { grams: 100 })]);
+		expect(pickForRun([little], { ...run, panelsToGo: 240 }, at('10:00'))).toMatchObject({
+			own: { servesG: 120 },
+			followMs: at('12:00'),
+			shortG: 120
+		});
+		const bare = pickForRun([picked('C', 500, [cold()])], { ...run, own: new Set(), panelsToGo: 60 }, at('10:00'));
+		expect(bare).toMatchObject({ own: { ids: [], servesG: 0 }, followMs: at('10:00'), shortG: 60, takeOut: [{ id: 'C', late: true }] });
+	});
 });
 
 describe('sensors', () => {

@@ -87,3 +87,41 @@ export function pickPaste(
 	}
 	return { take, shortG, takeOut, excluded };
 }
+
+export interface RunPick extends PastePick {
+	needG: number;
+	jobH: number;
+	/** What lies on the stencil and is left in its jars, and how much of the need it serves. */
+	own: { ids: string[]; servesG: number };
+	/** When another jar has to follow; null where none has to. */
+	followMs: number | null;
+}
+
+/** Jars for a run that is on: what lies on its stencil and is left in those jars serves until it is used up or past its life; others follow.
+ * @param run panels still to print and how fast; grams on the stencil; ids of the jars that they came from
+ */
+export function pickForRun(
+	jars: readonly PickedJar[],
+	run: { paste: string; panelsToGo: number; panelsPerH: number; gPerPanel: number; beadG: number; own: ReadonlySet<string> },
+	nowMs: number,
+	rules: PasteRules = PASTE_RULES
+): RunPick {
+	const needG = run.panelsToGo * run.gPerPanel;
+	const jobH = run.panelsToGo / run.panelsPerH;
+	const own = jars.filter(
+		({ jar, status }) => run.own.has(jar.id) && jar.paste === run.paste && (status.state === 'on_stencil' || status.state === 'open')
+	);
+	const ownG = own.length ? own.reduce((sum, { status }) => sum + status.gramsLeft, run.beadG) : 0;
+	const lifeH = Math.max(0, Math.min(...own.map(({ status }) => ((status.untilMs ?? Infinity) - nowMs) / H)));
+	const servedH = own.length ? Math.min(jobH, lifeH, ownG / run.gPerPanel / run.panelsPerH) : 0;
+	const servesG = servedH * run.panelsPerH * run.gPerPanel;
+	const followMs = nowMs + servedH * H;
+	const stays = jobH - servedH < 1e-9;
+	// A fresh bead lasts no longer than its life: a longer run takes the jar after the next later.
+	const followH = Math.min(jobH - servedH, rules.stencilLifeH);
+	const others = jars.filter((picked) => !own.includes(picked));
+	const rest = stays
+		? { take: [], shortG: 0, takeOut: [], excluded: [] }
+		: pickPaste(others, run.paste, needG - servesG, followH, followMs, nowMs, rules);
+	return { ...rest, needG, jobH, own: { ids: own.map(({ jar }) => jar.id), servesG }, followMs: stays ? null : followMs };
+}

@@ -60,7 +60,9 @@
 
 <StationFrame {verdict}>
 	{#snippet about()}
-		{total} calls in this run; machine yield, before anybody reviewed a call. The board below shows one circuit: parts that were called are filled.
+		{total}
+		{total === 1 ? 'call' : 'calls'} in this run; machine yield, before anybody reviewed a call. The board below shows one circuit: parts that
+		were called are filled.
 	{/snippet}
 	{#snippet picture()}
 		{#if geometry}

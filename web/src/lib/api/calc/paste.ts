@@ -17,6 +17,7 @@ import {
 	panelsToTopUp,
 	PASTE_RULES,
 	pasteDensity,
+	pickForRun,
 	pickPaste,
 	POWDER_TYPES,
 	pullPlan,
@@ -85,6 +86,10 @@ const eventsOf = (events: z.infer<typeof jarEvent>[]): JarEvent[] =>
 		...(of === undefined ? {} : { of })
 	}));
 
+const jarAndEvents = z.object({ jar, events: z.array(jarEvent) });
+const statusesOf = (jars: z.infer<typeof jarAndEvents>[], nowMs: number, r: PasteRules) =>
+	jars.map(({ jar: j, events }) => ({ jar: factsOf(j), status: jarStatus(factsOf(j), eventsOf(events), nowMs, r) }));
+
 const JAR = { id: 'J17', lot: 'L4', paste: 'P-305', received: '2026-05-01T08:00:00Z', expiry: '2026-05-31T22:00:00Z', grams: 500 };
 const EVENTS = [
 	{ kind: 'store_cold' as const, at: '2026-05-01T08:10:00Z' },
@@ -151,7 +156,7 @@ export const pasteCalculations = [
 		summary:
 			'Jars for the next job, first expired first out: what to take, the shortfall, what leaves the fridge now, what is excluded and why.',
 		input: z.object({
-			jars: z.array(z.object({ jar, events: z.array(jarEvent) })).max(1000),
+			jars: z.array(jarAndEvents).max(1000),
 			paste: z.string(),
 			needG: z.number().nonnegative(),
 			jobH: z.number().positive(),
@@ -169,8 +174,36 @@ export const pasteCalculations = [
 		},
 		run: (given) => {
 			const [now, r] = [ms(given.now), rulesOf(given.rules)];
-			const jars = given.jars.map(({ jar: j, events }) => ({ jar: factsOf(j), status: jarStatus(factsOf(j), eventsOf(events), now, r) }));
-			return pickPaste(jars, given.paste, given.needG, given.jobH, ms(given.start), now, r);
+			return pickPaste(statusesOf(given.jars, now, r), given.paste, given.needG, given.jobH, ms(given.start), now, r);
+		}
+	}),
+	calculation({
+		name: 'paste_pick_for_run',
+		summary: 'Jars for a run that is on: how far what lies on its stencil serves, which jar follows when, what leaves the fridge by when.',
+		input: z.object({
+			jars: z.array(jarAndEvents).max(1000),
+			paste: z.string(),
+			panelsToGo: z.number().positive(),
+			panelsPerH: z.number().positive(),
+			gPerPanel: z.number().positive(),
+			beadG: z.number().nonnegative(),
+			own: z.array(z.string()),
+			now: instant,
+			rules: rules.default({})
+		}),
+		example: {
+			jars: [{ jar: JAR, events: EVENTS }],
+			paste: 'P-305',
+			panelsToGo: 600,
+			panelsPerH: 60,
+			gPerPanel: 0.25,
+			beadG: 180,
+			own: [JAR.id],
+			now: '2026-05-11T13:30:00Z'
+		},
+		run: ({ jars, now, rules: given, own, ...run }) => {
+			const [nowMs, r] = [ms(now), rulesOf(given)];
+			return pickForRun(statusesOf(jars, nowMs, r), { ...run, own: new Set(own) }, nowMs, r);
 		}
 	}),
 	calculation({

@@ -20,8 +20,13 @@ export async function pasteSeries(runId: number, most: number) {
 		.selectFrom('pasteSummary')
 		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
 		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
+		.leftJoin('print', (join) =>
+			join.onRef('print.passId', '=', 'pasteSummary.passId').onRef('print.printAttempt', '=', 'pasteSummary.printAttempt')
+		)
 		.selectAll('pasteSummary')
-		.select('panel.serial')
+		.select(['panel.serial', sql<string>`coalesce(print.stroke, '?')`.as('stroke')])
+		// A print that nobody reported has no phase of its own.
+		.select(sql<number>`coalesce(print.prints_since_wipe, -1)`.as('printsSinceWipe'))
 		.where('panelPass.runId', '=', runId)
 		.where('pasteSummary.inspectionAttempt', '=', 1)
 		.orderBy('pasteSummary.measuredAt', 'desc')

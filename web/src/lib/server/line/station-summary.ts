@@ -1,5 +1,5 @@
 import { judgeChart } from '@keen-relay/core/control';
-import { countFails, firstPass, judgeYield, YIELD_GOALS, yieldOf } from '@keen-relay/core/inspection';
+import { countFails, firstPass, judgeYield, withoutStrokeAndWipe, YIELD_GOALS, yieldOf } from '@keen-relay/core/inspection';
 import { combine, noData, type Verdict } from '@keen-relay/core/judgement';
 import { judgePlacer } from '@keen-relay/core/placement';
 import { judgePrintCycle } from '@keen-relay/core/printing';
@@ -68,11 +68,8 @@ const BY_ROLE: Record<StationRole, (station: StationRow, run: CurrentRun) => Pro
 	async pasteCheck(_station, run) {
 		const series = await pasteSeries(run.id, 200);
 		const passed = yieldOf(series.filter((s) => s.result !== 'reject').length, series.length);
-		const { verdict } = judgeChart(
-			'Mean volume',
-			'%',
-			series.map((s) => s.meanVolumePct)
-		);
+		const means = series.map((s) => s.meanVolumePct);
+		const { verdict } = judgeChart('Mean volume', '%', withoutStrokeAndWipe(means, series).cleared);
 		const worst = countFails(series.flatMap((s) => s.worst.map((w) => ({ refDes: `pad ${w.pad + 1}`, code: w.code })))).byPlace[0];
 		return {
 			figure: series.length ? percent(passed.passed / passed.units) : '–',

@@ -8,7 +8,7 @@ import {
 	jarStatus,
 	pasteDensity,
 	PASTE_RULES,
-	pickPaste,
+	pickForRun,
 	refuses,
 	type BeadPortion,
 	type JarEvent,
@@ -377,16 +377,16 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 
 /** Wipes take a little with them, g a print (common practice: 0.1 to 0.3 g a wipe). */
 const WIPE_LOSS_G = 0.02;
-/** A side's openings never change once it was run: what a print takes is computed once. */
+/** A side's openings never change once it was run: what a print takes is computed once for each transfer curve. */
 const perPanel = new Map<string, number>();
 
 /** Paste that one panel takes, g: what its openings deliver at the foil. */
 export async function gramsPerPanel(sideId: number, foilUm: number): Promise<number> {
-	const key = `${sideId} ${foilUm}`;
+	const model = await currentModel(db);
+	const key = `${sideId} ${foilUm} ${JSON.stringify(model)}`;
 	const known = perPanel.get(key);
 	if (known !== undefined) return known;
 	const side = (await boardSide(sideId))!;
-	const model = await currentModel(db);
 	const foilMm = foilUm / 1000;
 	const delivered = side.apertures.reduce(
 		(sum, a) => sum + a.areaMm2 * foilMm * transferEfficiency(a.areaMm2 / (a.perimeterMm * foilMm), model),
@@ -409,21 +409,17 @@ export function beadNow(line: LinePaste, nowMs: number) {
 /** Jars for the run that is on: first expired first out. */
 export function pickFor(jars: readonly JarNow[], line: LinePaste, panelsToGo: number, taktS: number, nowMs: number) {
 	if (line.wanted === null) return null;
-	const jobH = Math.max(0.5, (panelsToGo * taktS) / 3600);
-	const needG = Math.max(50, panelsToGo * line.gPerPanel);
-	// What is left in the jar that this line's bead comes from is as good as open.
-	const own = new Set(line.portions.map((p) => p.jar));
-	const pick = pickPaste(
-		jars.map(({ facts, status }) => ({
-			jar: facts,
-			status: status.state === 'on_stencil' && own.has(facts.id) ? { ...status, state: 'open' as const } : status
-		})),
-		line.wanted,
-		needG,
-		Math.min(jobH, line.rules.stencilLifeH),
-		nowMs,
+	return pickForRun(
+		jars.map(({ facts, status }) => ({ jar: facts, status })),
+		{
+			paste: line.wanted,
+			panelsToGo,
+			panelsPerH: 3600 / taktS,
+			gPerPanel: line.gPerPanel,
+			beadG: line.portions.reduce((sum, p) => sum + p.grams, 0),
+			own: new Set(line.portions.map((p) => p.jar))
+		},
 		nowMs,
 		line.rules
 	);
-	return { needG, jobH, ...pick };
 }

@@ -65,7 +65,8 @@ export async function pasteStation(lineId: number, run: CurrentRun | null, taktS
 				(room.rhPct === null || (room.rhPct >= r.roomLowRhPct && room.rhPct <= r.roomHighRhPct))
 		},
 		roomLimits: `${r.roomLowC} to ${r.roomHighC} °C, ${r.roomLowRhPct} to ${r.roomHighRhPct} %`,
-		shortG: pick?.shortG ?? 0
+		shortG: pick?.shortG ?? 0,
+		takeOut: pick?.takeOut ?? []
 	});
 	return { line, jars, room, panels, bead, pick, verdict, toGo };
 }
@@ -98,8 +99,10 @@ export async function pasteTile(
 			const next = abandonSteps(s.line.lastPrintMs).find((step) => step.atMs > nowMs);
 			if (next) add(next.atMs, next.doFirst[0]!, 'the printer has stood that long by then');
 		}
-		for (const t of s.pick?.takeOut ?? [])
-			add(t.byMs, `Take ${t.id} out of the fridge`, `${Math.round(t.grams)} g are needed for this run`);
+		const { take = [], takeOut = [], followMs = null } = s.pick ?? {};
+		for (const t of takeOut) add(t.byMs, `Take ${t.id} out of the fridge`, `${Math.round(t.grams)} g are needed for this run`);
+		if (take[0] && followMs !== null && followMs > nowMs)
+			add(followMs, `Change to ${take[0].id}`, 'what lies on the stencil is used up or past its life by then');
 	}
 	for (const p of s.panels.filter((panel) => panel.level !== 'stopped').slice(0, 2))
 		add(p.level === 'act' ? p.stopMs : p.actMs, `${p.serial} into the oven`, 'its time from print to reflow ends');

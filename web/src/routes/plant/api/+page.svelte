@@ -39,7 +39,8 @@
 		<div class="flex items-center justify-between gap-4">
 			<div class="text-soft">
 				<h1 class="text-[26px] leading-8 font-bold text-ink">The API</h1>
-				Everything a page computes can be called:<span class="figure">POST /api/v1/calc/&lt;name&gt;</span>.
+				Everything a page computes can be called:
+				<span class="figure">POST /api/v1/calc/&lt;name&gt;</span>.
 				<a class="underline" href="/api/v1/openapi.json" target="_blank">openapi.json</a>
 			</div>
 			<input class="input h-11 w-60 shrink-0 border-line bg-sheet" bind:value={find} placeholder="find" aria-label="Find in the API" />

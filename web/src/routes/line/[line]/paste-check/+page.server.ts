@@ -1,4 +1,5 @@
 import { judgeChart } from '@keen-relay/core/control';
+import { withoutStrokeAndWipe } from '@keen-relay/core/inspection';
 import { PAD_CLASS_NAMES, type PadClass } from '@keen-relay/core/parts';
 import { db } from '$lib/server/db/index.ts';
 import { currentLimits } from '$lib/server/paste-check/limits.ts';
@@ -11,7 +12,8 @@ export async function load({ params, url, depends }) {
 	const series = run ? await pasteSeries(run.id, 120) : [];
 	const classes = [...new Set(series.flatMap((s) => Object.keys(s.classMeans) as PadClass[]))];
 	const chosen = (url.searchParams.get('class') ?? 'all') as PadClass | 'all';
-	const values = series.map((s) => (chosen === 'all' ? s.meanVolumePct : (s.classMeans[chosen] ?? 0)));
+	const means = series.map((s) => (chosen === 'all' ? s.meanVolumePct : (s.classMeans[chosen] ?? 0)));
+	const values = withoutStrokeAndWipe(means, series).cleared;
 	const name = chosen === 'all' ? 'Mean volume, all pads' : `Mean volume, ${PAD_CLASS_NAMES[chosen] ?? chosen}`;
 	const { limits } = await currentLimits(db);
 	return {
@@ -20,7 +22,7 @@ export async function load({ params, url, depends }) {
 		station,
 		runId: run?.id ?? null,
 		foilUm: run?.foilUm ?? null,
-		series: series.map(({ serial, result, fails, warnings, pads, measuredAt, worst }, i) => ({
+		series: series.map(({ serial, result, fails, warnings, pads, measuredAt, worst, stroke }, i) => ({
 			serial,
 			result,
 			fails,
@@ -28,6 +30,7 @@ export async function load({ params, url, depends }) {
 			pads,
 			measuredAt,
 			worst,
+			stroke,
 			value: values[i]!
 		})),
 		classes: classes.map((key) => ({ key, name: PAD_CLASS_NAMES[key] })),

@@ -89,16 +89,24 @@
 						borderColor: p.soft,
 						borderWidth: 1,
 						pointRadius: data.series.map((s, i) => (s.serial === wanted ? 7 : chart?.beyond.includes(i) ? 6 : 2.5)),
-						pointStyle: data.series.map((_, i) => (chart?.beyond.includes(i) ? ('rectRot' as const) : ('circle' as const))),
-						pointBackgroundColor: data.series.map((s, i) => (s.serial === wanted ? p.copper : chart?.beyond.includes(i) ? p.act : p.ink)),
-						pointBorderWidth: 0
+						pointStyle: data.series.map((s, i) =>
+							chart?.beyond.includes(i) ? ('rectRot' as const) : s.stroke === 'F' ? ('triangle' as const) : ('rect' as const)
+						),
+						pointBackgroundColor: data.series.map((s, i) =>
+							s.serial === wanted ? p.copper : chart?.beyond.includes(i) ? p.act : s.stroke === 'F' ? p.ink : p.paper
+						),
+						pointBorderColor: p.ink,
+						pointBorderWidth: 1
 					}
 				]
 			},
 			options: {
 				maintainAspectRatio: false,
 				scales: {
-					x: axis(p, 'panel, the latest 120 of this run', { min: 0, max: Math.max(10, data.series.length + 1) }),
+					x: axis(p, 'panel, the latest 120 of this run (▲ front, □ rear); stroke and wipe phase taken out', {
+						min: 0,
+						max: Math.max(10, data.series.length + 1)
+					}),
 					y: axis(
 						p,
 						'mean volume, %',

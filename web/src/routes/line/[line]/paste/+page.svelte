@@ -331,10 +331,15 @@
 					</h2>
 					<table class="rows text-sm">
 						<tbody>
+							{#if data.pick.own.ids.length}<tr
+									><td>{data.pick.own.ids.join(', ')}, on the stencil</td><td class="n">{data.pick.own.servesG.toFixed(0)} g</td></tr
+								>{/if}
 							{#each data.pick.take as t (t.id)}<tr
-									><td><button class="underline" onclick={() => (chosen = t.id)}>{t.id}</button></td><td class="n"
-										>{t.grams.toFixed(0)} g</td
-									></tr
+									><td
+										><button class="underline" onclick={() => (chosen = t.id)}>{t.id}</button>{data.pick.followMs
+											? `, from ${clockTime(data.pick.followMs, zone)}`
+											: ''}</td
+									><td class="n">{t.grams.toFixed(0)} g</td></tr
 								>{/each}
 							{#each data.pick.takeOut as t (t.id)}<tr
 									><td

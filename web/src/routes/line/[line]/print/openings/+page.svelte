@@ -80,12 +80,15 @@
 		const choice = chooseFoil(named, wall, data.model);
 		const narrowest = openings.reduce((a, b) => (b.widthMm < a.widthMm ? b : a));
 		const tooThin = results.filter((r) => r === 'fail').length;
+		const narrow = results.filter((r) => r === 'marginal').length;
 		const worst = webs.reduce((a, w, i) => (w.webMm !== null && (a < 0 || w.webMm < webs[a]!.webMm!) ? i : a), -1);
 		const web: Verdict = {
 			level: tooThin ? 'act' : results.includes('marginal') ? 'watch' : 'good',
 			statement: tooThin
 				? `${tooThin} webs of foil are too thin: ${named[worst]!.name} and ${named[webs[worst]!.neighbour!]!.name}, ${webs[worst]!.webMm!.toFixed(3)} mm.`
-				: 'Every web of foil is wide enough.',
+				: narrow
+					? `${narrow} webs of foil are under the advised 0.20 mm: ${named[worst]!.name} and ${named[webs[worst]!.neighbour!]!.name}, ${webs[worst]!.webMm!.toFixed(3)} mm.`
+					: 'Every web of foil is wide enough.',
 			because:
 				worst < 0
 					? []
@@ -98,7 +101,11 @@
 								source: 'common practice'
 							}
 						],
-			doNext: tooThin ? ['Reduce one of the two, or thin the foil'] : []
+			doNext: tooThin
+				? ['Reduce one of the two, or thin the foil']
+				: narrow
+					? ['Handle this foil with care when it is cleaned, or reduce one of the two']
+					: []
 		};
 		return {
 			results,
@@ -151,10 +158,6 @@
 	{/snippet}
 	{#snippet bar()}
 		<PrintTabs /><SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
-		<button
-			class="btn ml-auto min-h-11 border-line bg-transparent font-normal"
-			onclick={() => (view = view === 'layer' ? 'transfer' : 'layer')}>{view === 'layer' ? 'Transfer curve' : 'Openings'}</button
-		>
 	{/snippet}
 	{#snippet picture()}
 		{#if view === 'transfer'}
@@ -172,6 +175,9 @@
 		{/if}
 	{/snippet}
 	{#snippet side()}
+		<button class="btn min-h-11 border-line bg-transparent font-normal" onclick={() => (view = view === 'layer' ? 'transfer' : 'layer')}
+			>{view === 'layer' ? 'Transfer curve' : 'Openings'}</button
+		>
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Rules by class</h2>
 			{#each PAD_CLASSES as c (c)}
