@@ -24,7 +24,7 @@ const WORK: Work = {
 		widthMm: 100,
 		heightMm: 80,
 		origins: [
-			{ x: 0, y: 0 },
+			{ x: 0, y: 0, rotationDeg: 0 },
 			{ x: 50, y: 0, rotationDeg: 180 }
 		],
 		fiducials: [
@@ -85,6 +85,44 @@ describe('first prints', () => {
 		line.hear({ panels: 60, serials: null });
 		run(5);
 		expect(of('print')).toHaveLength(2);
+	});
+});
+
+describe('the printer is set', () => {
+	const meanAt = (setting: Work['setting'], pads = WORK.pads) => {
+		const { of, run } = cell({ setting, pads, panels: 60 });
+		run(20);
+		const all = of('paste_inspection').flatMap((m) => m.volumePct as number[]);
+		return all.reduce((a, b) => a + b, 0) / all.length;
+	};
+	const start = { forceKgPerCm: 0.2, speedMmPerS: 40, separationMmPerS: 2 };
+
+	test('as it comes is what the run’s starting recipe says', () => {
+		expect(meanAt(start)).toBe(meanAt(null));
+	});
+	test('too little force leaves a film; a stroke twice as fast needs more', () => {
+		expect(meanAt({ ...start, forceKgPerCm: 0.12 })).toBeGreaterThan(1.04 * meanAt(start));
+		expect(meanAt({ ...start, speedMmPerS: 80 })).toBeGreaterThan(1.01 * meanAt({ ...start, speedMmPerS: 80, forceKgPerCm: 0.26 }));
+	});
+	test('a foil that leaves too fast or too slowly pulls paste back out of small openings, hardly out of large ones', () => {
+		const small = WORK.pads.map((pad) => ({ ...pad, areaMm2: 0.0616, perimeterMm: 0.88 }));
+		for (const separationMmPerS of [0.4, 10]) {
+			const loss = (pads: Work['pads']) => 1 - meanAt({ ...start, separationMmPerS }, pads) / meanAt(start, pads);
+			expect(loss(small)).toBeGreaterThan(0.05);
+			expect(loss(WORK.pads)).toBeLessThan(0.3 * loss(small));
+		}
+	});
+	test('a new setting holds from the next print on', () => {
+		const { line, of, run } = cell({ setting: start, panels: 200 });
+		run(20);
+		const before = of('paste_inspection').length;
+		line.hear({ panels: 200, serials: null, setting: { ...start, forceKgPerCm: 0.1 } });
+		run(20);
+		const mean = (list: Record<string, unknown>[]) =>
+			list.flatMap((m) => m.volumePct as number[]).reduce((a, b, _, v) => a + b / v.length, 0);
+		const after = of('paste_inspection').slice(before + 2);
+		expect(after.length).toBeGreaterThan(10);
+		expect(mean(after)).toBeGreaterThan(1.05 * mean(of('paste_inspection').slice(0, before)));
 	});
 });
 

@@ -33,7 +33,14 @@ const WORK: Work = {
 	onLine: [],
 	foilUm: 100,
 	circuits: 2,
-	panel: { widthMm: 100, heightMm: 80, origins: [] },
+	panel: {
+		widthMm: 100,
+		heightMm: 80,
+		origins: [
+			{ x: 0, y: 0, rotationDeg: 0 },
+			{ x: 50, y: 0, rotationDeg: 0 }
+		]
+	},
 	pads,
 	parts: Array.from({ length: 20 }, (_, i) => ({ refDes: `R${i + 1}`, packageName: 'RESC1005X40N', partNumber: 'R-10K' })),
 	machines: [

@@ -77,10 +77,11 @@ export class Line {
 	}
 
 	/** What the server has to say about the run that the line builds. */
-	hear({ panels, serials, jar, cured, mayPrint }: Pick<KnownWork, 'panels' | 'serials' | 'jar' | 'cured' | 'mayPrint'>): void {
+	hear({ panels, serials, jar, cured, mayPrint, setting }: Omit<KnownWork, 'runId' | 'ended'>): void {
 		if (!this.#printer) return;
 		if (mayPrint !== undefined) this.#printer.mayPrint = mayPrint;
 		if (jar !== undefined) this.#printer.jar = jar;
+		if (setting !== undefined) this.#printer.setting = setting;
 		if (cured) this.#printer.cured = new Set(cured);
 		this.#printer.panels = panels;
 		this.#printer.bring(serials ?? []);

@@ -1,4 +1,5 @@
 import type { Random } from '@keen-relay/core/numerics';
+import type { PrinterSetting } from './work.ts';
 
 /** What can go wrong at the printer, on request. Strength 1 is where a person begins to see it, 1.5 is plain. */
 export const PRINT_FAULTS = [
@@ -53,6 +54,27 @@ export interface Stroke {
 	ageShare: number;
 	/** Counter of prints; the blocked opening fills up with it. */
 	print: number;
+	/** How the printer is set; as it comes where this is left out. */
+	setting?: PrinterSetting;
+}
+
+/** As this printer comes: the blade just wipes the foil clean, and the paste lets go well. */
+const AS_IT_COMES: PrinterSetting = { forceKgPerCm: 0.2, speedMmPerS: 40, separationMmPerS: 2 };
+
+/** What a setting does to a print, ln, against the printer as it comes. Faster strokes need more force; too little of it leaves a film, too much digs the
+ * large openings out and presses paste under the foil; speed leaves small openings less time to fill; leaving the foil too fast or too slowly pulls paste back.
+ */
+function effectOf({ forceKgPerCm, speedMmPerS, separationMmPerS }: PrinterSetting) {
+	const wiped = (AS_IT_COMES.forceKgPerCm * speedMmPerS) / AS_IT_COMES.speedMmPerS;
+	// A quarter of the need is the blade's own give.
+	const over = forceKgPerCm - (0.75 * AS_IT_COMES.forceKgPerCm + 0.25 * wiped);
+	return {
+		film: 0.9 * Math.max(0, -over),
+		dug: 1.1 * Math.max(0, over),
+		slow: 0.006 * (speedMmPerS - AS_IT_COMES.speedMmPerS),
+		pulled: 0.35 * Math.log(separationMmPerS / AS_IT_COMES.separationMmPerS) ** 2,
+		peaks: Math.max(0, 0.03 * (separationMmPerS - 6))
+	};
 }
 
 /** What lies on the pads after a print, as shares of the nominal; offsets in µm. */
@@ -155,6 +177,7 @@ export class PrintPhysics {
 
 	print(stroke: Stroke, faults: readonly PrintFault[] = []): Deposits {
 		const f = strengths(faults);
+		const set = effectOf(stroke.setting ?? AS_IT_COMES);
 		const { random } = this;
 		const n = this.pads.length;
 		const out: Deposits = {
@@ -163,7 +186,7 @@ export class PrintPhysics {
 			height: new Float64Array(n),
 			offsetX: new Float64Array(n),
 			offsetY: new Float64Array(n),
-			peak: f.peaks > 0 ? new Float64Array(n) : null,
+			peak: f.peaks > 0 || set.peaks > 0 ? new Float64Array(n) : null,
 			bridges: 0
 		};
 		this.#wander = 0.35 * this.#wander + 0.012 * random.normal();
@@ -181,6 +204,7 @@ export class PrintPhysics {
 		const stood = f.abandon > 0 && this.#sincePause < 3 ? 0.13 * f.abandon * Math.exp(-1.6 * this.#sincePause) : 0;
 		// Residue builds up in openings that let go badly and is taken out by the wipe.
 		const clog = 0.003 * stroke.printsSinceWipe + 0.0135 * f.clogWipe * Math.min(stroke.printsSinceWipe, 14) ** 0.95;
+		whole += set.film;
 		const place = this.#place(stroke, f);
 		const filledUp = Math.min(1, stroke.print / 8);
 		const tilted = f.tiltAcross > 0 || f.tiltAlong > 0;
@@ -189,7 +213,8 @@ export class PrintPhysics {
 			const release = this.#release[i]!;
 			const loss = 1 - release;
 			const weak = 0.55 + 2.2 * loss;
-			let v = whole + this.#bias[i]! - clog * weak - stood * weak;
+			let v = whole + this.#bias[i]! - clog * weak - stood * weak - (set.slow + set.pulled) * loss;
+			if (this.pads[i]!.minSideMm > 0.9) v -= set.dug;
 			if (tilted)
 				v +=
 					0.065 * f.tiltAcross * (this.#across[i]! + 0.12 * this.#across[i]! ** 3) +
@@ -236,7 +261,8 @@ export class PrintPhysics {
 			const w = this.pads[i]!.yMm - this.#centre.y;
 			out.offsetX[i] = place.x - turn * w + grow * u;
 			out.offsetY[i] = place.y + turn * u + grow * w;
-			if (out.peak) out.peak[i] = random.uniform() < 0.06 * f.peaks ? 1.55 + 0.4 * random.uniform() : 1.08 + 0.1 * random.uniform();
+			if (out.peak)
+				out.peak[i] = random.uniform() < 0.06 * f.peaks + set.peaks ? 1.55 + 0.4 * random.uniform() : 1.08 + 0.1 * random.uniform();
 		}
 		out.bridges = this.#bridges(stroke, f, place);
 		return out;

@@ -1,9 +1,10 @@
+import { onPanel } from '@keen-relay/core/artwork';
 import type { Random } from '@keen-relay/core/numerics';
 import type { Sender } from './message.ts';
 import { CAUSE_OF_FAULT } from './fault-causes.ts';
 import { PRINT_FAULTS, PrintPhysics, type Deposits, type PhysicsPad, type PrintFault, type Stroke } from './print-physics.ts';
 import { Station } from './station.ts';
-import type { SimPanel, Trouble, Work } from './work.ts';
+import type { PrinterSetting, SimPanel, Trouble, Work } from './work.ts';
 
 const WIPE_EVERY = 10;
 const WIPE_S = 9;
@@ -23,6 +24,8 @@ export class Printer extends Station {
 	mayPrint: number | null;
 	/** The jar that the next top-up comes from. */
 	jar: string | null;
+	/** null: as it comes. */
+	setting: PrinterSetting | null;
 	/** Codes of the causes that were acted on. */
 	cured = new Set<string>();
 	#sinceWipe = 0;
@@ -45,6 +48,7 @@ export class Printer extends Station {
 		this.panels = work.panels;
 		this.mayPrint = work.mayPrint ?? null;
 		this.jar = work.jar ?? null;
+		this.setting = work.setting ?? null;
 		this.#beadG = work.beadG ?? 0;
 		this.#serials = work.serials && [];
 		this.bring(work.serials ?? []);
@@ -104,7 +108,8 @@ export class Printer extends Station {
 			beadUsed: Math.max(0, (BEAD.fullG - this.#beadG) / (BEAD.fullG - BEAD.leastG)),
 			minutesSincePrevious,
 			ageShare: Math.min(1, this.#made / 60),
-			print: this.#made
+			print: this.#made,
+			...(this.setting ? { setting: this.setting } : {})
 		};
 		panel.deposits = this.#physics.print(stroke, this.#faults(nowMs));
 		this.sender.send(nowMs, 'print', {
@@ -163,17 +168,17 @@ export class Printer extends Station {
 }
 
 /** Every opening of the panel: the circuit's, at each of its places. */
-function padsOnPanel({ pads, circuits, panel }: Work): PhysicsPad[] {
-	return Array.from({ length: circuits }, (_, c) => {
-		const at = panel.origins[c] ?? { x: 0, y: 0 };
-		const turn = ((at.rotationDeg ?? 0) * Math.PI) / 180;
-		const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
-		return pads.map((pad) => ({
-			xMm: at.x + cos * pad.xMm - sin * pad.yMm,
-			yMm: at.y + sin * pad.xMm + cos * pad.yMm,
-			areaMm2: pad.areaMm2,
-			perimeterMm: pad.perimeterMm,
-			minSideMm: pad.widthMm ?? Math.sqrt(pad.areaMm2)
-		}));
-	}).flat();
+function padsOnPanel({ pads, panel }: Work): PhysicsPad[] {
+	return panel.origins.flatMap((place) =>
+		pads.map((pad) => {
+			const at = onPanel({ x: pad.xMm, y: pad.yMm }, place);
+			return {
+				xMm: at.x,
+				yMm: at.y,
+				areaMm2: pad.areaMm2,
+				perimeterMm: pad.perimeterMm,
+				minSideMm: pad.widthMm ?? Math.sqrt(pad.areaMm2)
+			};
+		})
+	);
 }

@@ -1,5 +1,12 @@
 import type { Deposits, PrintFaultKind } from './print-physics.ts';
 
+/** How the printer is set: what the run's print recipe says, or the setting of a trial that is going on. */
+export interface PrinterSetting {
+	forceKgPerCm: number;
+	speedMmPerS: number;
+	separationMmPerS: number;
+}
+
 /** The work of a line as the public API gives it: what a real machine's adapter would read. */
 export interface Work {
 	runId: number;
@@ -20,10 +27,12 @@ export interface Work {
 	panel: {
 		widthMm: number;
 		heightMm: number;
-		origins: { x: number; y: number; rotationDeg?: number }[];
+		origins: { x: number; y: number; rotationDeg: number }[];
 		/** Marks that the printer's camera looks for, mm. */
 		fiducials?: { x: number; y: number }[];
 	};
+	/** null: set as the printer comes. */
+	setting?: PrinterSetting | null;
 	/** The jar that stands open at the printer. */
 	jar?: string | null;
 	/** What lies on the stencil already, g. */
@@ -47,6 +56,7 @@ export interface KnownWork {
 	jar?: string | null;
 	ended: boolean;
 	mayPrint?: number | null;
+	setting?: PrinterSetting | null;
 	panels: number;
 	serials: string[] | null;
 }

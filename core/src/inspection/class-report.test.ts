@@ -56,6 +56,17 @@ describe('a series without its groups', () => {
 });
 
 describe('classes of a run', () => {
+	test('panels without a reading of a class are left out of its chart; a class with too few is not reported', () => {
+		const r = run();
+		const blank = (padClass: string, panels: number[]) =>
+			r.pads.forEach((pad, p) => pad.padClass === padClass && panels.forEach((m) => (r.volumePct[m * 30 + p] = NaN)));
+		blank('fineLead', [3, 9]);
+		blank('smallChip', [...Array(38).keys()]);
+		const reports = classReports(r, DEPOSIT_LIMITS);
+		expect(reports.map((c) => c.padClass)).toEqual(['fineLead']);
+		expect(reports[0]!.series.map((s) => s.serial)).not.toContain('J-1-3');
+		expect(reports[0]!.series).toHaveLength(38);
+	});
 	test('only classes that have pads are reported, with their number', () => {
 		expect(classReports(run(), DEPOSIT_LIMITS).map((c) => [c.padClass, c.pads])).toEqual([
 			['smallChip', 20],

@@ -38,15 +38,23 @@ export function classReports(run: SignatureRun, limits: LimitSet): ClassReport[]
 		if (pads.length === 0) return [];
 		const read = (m: number, p: number) => run.volumePct[m * n + p]!;
 		const byPad = pads.map((p) => run.panels.map((_, m) => read(m, p)).filter((v) => v === v));
-		const panelMean = run.panels.map((_, m) => mean(pads.map((p) => read(m, p)).filter((v) => v === v)));
+		// A panel without a reading of this class says nothing about it.
+		const seen = run.panels.flatMap((panel, m) => {
+			const values = pads.map((p) => read(m, p)).filter((v) => v === v);
+			return values.length ? [{ ...panel, meanPct: mean(values) }] : [];
+		});
+		if (seen.length < CHART_PANELS) return [];
 		const [low, high] = limits[padClass].volumePct.fail;
 		const capability = classCapability(byPad, low, high);
-		const { noStroke, cleared } = withoutStrokeAndWipe(panelMean, run.panels);
+		const { noStroke, cleared } = withoutStrokeAndWipe(
+			seen.map((panel) => panel.meanPct),
+			seen
+		);
 		const chart = individualsChart(cleared);
 		const sigma = chart.meanMovingRange / D2;
 		const padSigma = capability?.sigma ?? DEFAULT_SIGMA;
 		const advice = wipeInterval(
-			run.panels.map((p, m) => ({ sinceWipe: p.printsSinceWipe, meanPct: noStroke[m]! })),
+			seen.map((p, m) => ({ sinceWipe: p.printsSinceWipe, meanPct: noStroke[m]! })),
 			padSigma,
 			low
 		);
@@ -60,7 +68,7 @@ export function classReports(run: SignatureRun, limits: LimitSet): ClassReport[]
 				ewma: sigma > 0 ? ewmaChart(cleared, chart.centre, sigma) : null,
 				advice,
 				wipe: { pads: pads.length, mean: advice.a, sigma: padSigma, slope: Math.min(0, advice.b), lowestPct: low },
-				series: run.panels.map((p, m) => ({
+				series: seen.map((p, m) => ({
 					serial: p.serial,
 					stroke: p.stroke,
 					sinceWipe: p.printsSinceWipe,

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { seededRandom } from '../numerics/index.ts';
-import { consequenceLimits, DEFECTS_TO_WIDEN, DEPOSIT_LIMITS, type DepositOutcome } from './index.ts';
+import { consequenceLimits, DEFECTS_TO_WIDEN, DEPOSIT_LIMITS, jointOfCall, thinned, type DepositOutcome } from './index.ts';
 
 const NOW = DEPOSIT_LIMITS.fineLead;
 
@@ -71,7 +71,9 @@ describe('limits from what deposits led to', () => {
 	test('good deposits that were sampled weigh for those left out', () => {
 		const all = outcomes(30_000, 21, [-6, 0.9, 0.5, 0.4]);
 		const good = all.filter((o) => !o.defect);
-		const sampled = [...all.filter((o) => o.defect), ...good.filter((_, i) => i % 5 === 0).map((o) => ({ ...o, weight: 5 }))];
+		const sampled = thinned(all, Math.ceil(good.length / 5));
+		expect(sampled.filter((o) => o.defect)).toEqual(all.filter((o) => o.defect));
+		expect(new Set(sampled.filter((o) => !o.defect).map((o) => o.weight))).toEqual(new Set([5]));
 		const [whole, part] = [consequenceLimits(all, NOW, 0.2, 4), consequenceLimits(sampled, NOW, 0.2, 4)];
 		expect(Math.round(part.deposits / 100)).toBe(Math.round(whole.deposits / 100));
 		expect(part.limits[0]!.value!).toBeCloseTo(whole.limits[0]!.value!, -1);
@@ -87,6 +89,14 @@ describe('limits from what deposits led to', () => {
 		expect(at(60)).toBeGreaterThanOrEqual(at(95) - 1e-12);
 		expect(at(130)).toBeGreaterThanOrEqual(at(105) - 1e-12);
 		for (const limit of found.limits) expect(limit.proposed).toBe(limit.now);
+	});
+	test('a call is put to its pin’s deposit; one without a pin to the part’s deposit that is farthest off, thick or thin', () => {
+		const volume = [100, 55, 160, 98];
+		const pads = ['1', '2', '3', null].map((pin, index) => ({ index, pin }));
+		expect(jointOfCall(pads, '3', (i) => volume[i]!)).toBe(2);
+		expect(jointOfCall(pads, null, (i) => volume[i]!)).toBe(1);
+		expect(jointOfCall(pads, '9', (i) => volume[i]!)).toBe(1);
+		expect(jointOfCall([], null, () => 100)).toBeNull();
 	});
 	test('too few defects: no data, and the limits are kept', () => {
 		const found = consequenceLimits(

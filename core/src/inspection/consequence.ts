@@ -50,6 +50,27 @@ const row = (volumePct: number, offsetShare: number): number[] => [
 	offsetShare / 0.1
 ];
 
+/** The deposit that a call is put to: the pin's own where the call names one, else the part's deposit that is farthest from 100 %.
+ * @param pads of the part; @param volumePct of a pad by its index
+ */
+export function jointOfCall(
+	pads: readonly { index: number; pin: string | null }[],
+	pin: string | null,
+	volumePct: (index: number) => number
+): number | null {
+	const named = pin === null ? undefined : pads.find((p) => p.pin === pin);
+	if (named) return named.index;
+	const far = (index: number) => Math.abs(Math.log(Math.max(1, volumePct(index)) / 100));
+	return pads.reduce<number | null>((worst, { index }) => (worst === null || far(index) > far(worst) ? index : worst), null);
+}
+
+/** Good deposits thinned to at most so many, each standing for those that were left out; every defect stays. */
+export function thinned(outcomes: readonly DepositOutcome[], mostGood: number): DepositOutcome[] {
+	const good = outcomes.filter((o) => !o.defect);
+	const every = Math.max(1, Math.ceil(good.length / mostGood));
+	return [...outcomes.filter((o) => o.defect), ...good.filter((_, i) => i % every === 0).map((o) => ({ ...o, weight: every }))];
+}
+
 /** Limits from what deposits led to: a logistic curve of P(defect | volume, offset), and the volume and offset at which passing a deposit costs as much as
  * stopping it. A deposit is worth stopping where P(defect)·cost of a defect exceeds the cost of a stop.
  * Only what was let through has an outcome, so nothing is said outside the range that was seen; and no limit is widened on fewer than 30 defects.

@@ -2,7 +2,16 @@ import { describe, expect, test } from 'vitest';
 import { InputError } from '../judgement/index.ts';
 import { seededRandom } from '../numerics/index.ts';
 import { transferEfficiency } from '../stencil/index.ts';
-import { CAUSES, checkThresholds, findSignatures, SIGNATURE_THRESHOLDS, type CauseCode, type SignatureRun } from './index.ts';
+import {
+	baselineOf,
+	CAUSES,
+	checkThresholds,
+	findSignatures,
+	smallOpeningMeans,
+	SIGNATURE_THRESHOLDS,
+	type CauseCode,
+	type SignatureRun
+} from './index.ts';
 
 const FOIL_UM = 100;
 
@@ -94,6 +103,29 @@ function run({
 
 const codes = (r: SignatureRun) => findSignatures(r).signatures.map((s) => s.code);
 const one = (r: SignatureRun, code: CauseCode) => findSignatures(r).signatures.find((s) => s.code === code)!;
+
+describe('what a run’s pads carry', () => {
+	test('a baseline is each pad’s median; the small openings are the 40 % with the least area ratio', () => {
+		const r = run({ noise: 0, volume: (m, p, pad) => (pad.areaRatio === 0.75 ? 0.8 : 1) + (m === 3 ? 2 : 0) });
+		const baseline = baselineOf(r);
+		const volume = (m: number, p: number) => r.volumePct[m * r.pads.length + p]!;
+		baseline.forEach((share, p) => expect(share).toBeCloseTo(volume(0, p) / 100, 5));
+		const order = r.pads.map((_, p) => p).sort((a, b) => r.pads[a]!.areaRatio - r.pads[b]!.areaRatio || a - b);
+		const small = order.slice(0, 96);
+		const means = smallOpeningMeans(r);
+		for (const m of [0, 3, 29]) expect(means[m]!).toBeCloseTo(small.reduce((sum, p) => sum + volume(m, p), 0) / 96, 3);
+	});
+	test('readings that are missing are left out; a pad that was never read carries its nominal', () => {
+		const r = run({ noise: 0 });
+		const n = r.pads.length;
+		for (let m = 0; m < r.panels.length; m++) r.volumePct[m * n + 7] = NaN;
+		for (let p = 0; p < n; p++) r.volumePct[5 * n + p] = NaN;
+		expect(baselineOf(r)[7]).toBe(1);
+		expect(baselineOf(r)[8]).toBeCloseTo(r.volumePct[8]! / 100, 5);
+		expect(smallOpeningMeans(r)[5]).toBeNaN();
+		expect(smallOpeningMeans(r)[4]).toBeGreaterThan(50);
+	});
+});
 
 describe('a run without a fault', () => {
 	test('raises nothing', () => expect(codes(run())).toEqual([]));

@@ -8,7 +8,9 @@ import {
 	dewPointC,
 	expiryEnd,
 	jarStatus,
+	jobsInARow,
 	PASTE_RULES,
+	piecesOf,
 	pickForRun,
 	pickPaste,
 	pullPlan,
@@ -280,6 +282,27 @@ describe('jars for a run that is on', () => {
 		const bare = pickForRun([picked('C', 500, [cold()])], { ...run, own: new Set(), panelsToGo: 60 }, at('10:00'));
 		expect(bare).toMatchObject({ own: { ids: [], servesG: 0 }, followMs: at('10:00'), shortG: 60, takeOut: [{ id: 'C', late: true }] });
 	});
+});
+
+test('jobs in a row: one change-over between two; a long one in pieces that keep its grams and its time', () => {
+	const row = jobsInARow(
+		[
+			{ number: 'A', panels: 60, gPerPanel: 0.5, cycleS: 60 },
+			{ number: 'B', panels: 540, gPerPanel: 0.2, cycleS: 60 }
+		],
+		at('06:00'),
+		30
+	);
+	expect(row).toMatchObject([
+		{ startMs: at('06:00'), endMs: at('07:00'), grams: 30 },
+		{ startMs: at('07:30'), endMs: at('16:30'), grams: 108 }
+	]);
+	expect(piecesOf(row[0]!)).toEqual([{ id: 'A', startMs: at('06:00'), endMs: at('07:00'), grams: 30 }]);
+	expect(piecesOf(row[1]!)).toEqual([
+		{ id: 'B, part 1', startMs: at('07:30'), endMs: at('10:30'), grams: 36 },
+		{ id: 'B, part 2', startMs: at('10:30'), endMs: at('13:30'), grams: 36 },
+		{ id: 'B, part 3', startMs: at('13:30'), endMs: at('16:30'), grams: 36 }
+	]);
 });
 
 describe('sensors', () => {

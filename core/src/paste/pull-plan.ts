@@ -35,6 +35,45 @@ export interface PullPlan {
 	shortG: number;
 }
 
+/** A long job is planned in pieces of at most this: a jar serves those that it outlasts. */
+const PIECE_MS = 4 * H;
+
+export interface AheadJob {
+	number: string;
+	startMs: number;
+	endMs: number;
+	grams: number;
+	panels: number;
+}
+
+/** Jobs one after the other on one line, as they are given.
+ * @param changeOverMin between two of them
+ */
+export function jobsInARow(
+	jobs: readonly { number: string; panels: number; gPerPanel: number; cycleS: number }[],
+	fromMs: number,
+	changeOverMin: number
+): AheadJob[] {
+	let startMs = fromMs;
+	return jobs.map(({ number, panels, gPerPanel, cycleS }) => {
+		const job = { number, startMs, endMs: startMs + panels * cycleS * 1000, grams: panels * gPerPanel, panels };
+		startMs = job.endMs + changeOverMin * 60_000;
+		return job;
+	});
+}
+
+/** A job in equal pieces, none longer than four hours, each with its share of the paste. */
+export function piecesOf(job: AheadJob): PullJob[] {
+	const n = Math.max(1, Math.ceil((job.endMs - job.startMs) / PIECE_MS));
+	const length = (job.endMs - job.startMs) / n;
+	return Array.from({ length: n }, (_, i) => ({
+		id: n > 1 ? `${job.number}, part ${i + 1}` : job.number,
+		startMs: job.startMs + i * length,
+		endMs: job.startMs + (i + 1) * length,
+		grams: job.grams / n
+	}));
+}
+
 /** A jar and the index of the job at whose start it is opened. */
 interface Opening {
 	jar: number;

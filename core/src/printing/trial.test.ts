@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { seededRandom } from '../numerics/index.ts';
-import { planTrial, readTrial, TRIAL_FACTORS, type TrialFactor, type TrialPanel } from './index.ts';
+import { planTrial, readTrial, settingOfPrints, TRIAL_FACTORS, type TrialFactor, type TrialPanel } from './index.ts';
 
 const RANGES = {
 	force: { low: 0.18, high: 0.26, unit: 'kg/cm' },
@@ -28,6 +28,16 @@ function panels(
 		})
 	);
 }
+
+test('a panel belongs to the setting that was set before it; none before the first and after the end', () => {
+	const steps = [
+		{ setting: 0, fromMs: 100 },
+		{ setting: 1, fromMs: 200 }
+	];
+	expect(settingOfPrints(steps, null, [99, 100, 199, 200, 900])).toEqual([null, 0, 0, 1, 1]);
+	expect(settingOfPrints(steps, 500, [300, 501])).toEqual([1, null]);
+	expect(settingOfPrints([], null, [1])).toEqual([null]);
+});
 
 describe('plan of a trial', () => {
 	test('eight corners once each, and the middle first, between and last', () => {

@@ -47,6 +47,17 @@ export function planTrial(ranges: Record<TrialFactor, TrialRange>, seed: number)
 	return [centre, ...corners.slice(0, 4), centre, ...corners.slice(4), centre];
 }
 
+/** Which setting each panel was printed with: those after a setting was set and before the next one; null before the first and after the end.
+ * @param steps in the order in which they were set
+ */
+export function settingOfPrints(
+	steps: readonly { setting: number; fromMs: number }[],
+	endedMs: number | null,
+	printedMs: readonly number[]
+): (number | null)[] {
+	return printedMs.map((ms) => (endedMs !== null && ms > endedMs ? null : (steps.findLast((step) => step.fromMs <= ms)?.setting ?? null)));
+}
+
 /** One panel of a trial: what it was printed with, by which stroke, and what came out. */
 export interface TrialPanel {
 	coded: Record<TrialFactor, number>;

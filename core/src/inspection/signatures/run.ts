@@ -1,11 +1,13 @@
 import { InputError } from '../../judgement/index.ts';
-import { medianInPlace } from '../../numerics/index.ts';
+import { mean, medianInPlace } from '../../numerics/index.ts';
 import { DEFAULT_TRANSFER, transferEfficiency, type TransferModel } from '../../stencil/index.ts';
 
 export interface SignaturePad {
 	/** "U7 pin 23", or what names it where the pin is unknown. */
 	name: string;
 	refDes: string | null;
+	/** Where it is known. */
+	pin?: string | null;
 	padClass: string;
 	xMm: number;
 	yMm: number;
@@ -101,8 +103,7 @@ export function prepare(run: SignatureRun, model: TransferModel = DEFAULT_TRANSF
 		hr[p] = medianOf(run.heightUm, p, n, scratch) / eh;
 		ar[p] = medianOf(run.areaPct, p, n, scratch) / ea;
 	}
-	const order = Int32Array.from({ length: n }, (_, p) => p).sort((a, b) => run.pads[a]!.areaRatio - run.pads[b]!.areaRatio || a - b);
-	const smallest = order.slice(0, Math.max(1, Math.round(SMALL_SHARE * n)));
+	const smallest = smallestOf(run.pads);
 	const pa: number[] = [];
 	const ps: number[] = [];
 	for (let i = 0; i < m; i++) {
@@ -120,6 +121,31 @@ export function prepare(run: SignatureRun, model: TransferModel = DEFAULT_TRANSF
 		ps.push(medianInPlace(scratch, k));
 	}
 	return { run, expected, r, md, pa, ps, hr, ar, smallest, ...place(run) };
+}
+
+/** Indices of the 40 % with the smallest area ratios: the openings that react first. */
+function smallestOf(pads: readonly SignaturePad[]): Int32Array {
+	const order = Int32Array.from(pads, (_, p) => p).sort((a, b) => pads[a]!.areaRatio - pads[b]!.areaRatio || a - b);
+	return order.slice(0, Math.max(1, Math.round(SMALL_SHARE * pads.length)));
+}
+
+/** Mean volume of the small openings, panel by panel, %; NaN where none of them was measured. */
+export function smallOpeningMeans({ pads, panels, volumePct }: SignatureRun): number[] {
+	const small = [...smallestOf(pads)];
+	return panels.map((_, m) => {
+		const measured = small.map((p) => volumePct[m * pads.length + p]!).filter((v) => v === v);
+		return measured.length ? mean(measured) : NaN;
+	});
+}
+
+/** What each pad of a good run carries, as a share of its opening's volume: its median over the panels; 1 where it was never measured. */
+export function baselineOf({ pads, volumePct }: SignatureRun): number[] {
+	const scratch = new Float64Array(volumePct.length / pads.length);
+	return pads.map((_, p) => {
+		let k = 0;
+		for (let i = p; i < volumePct.length; i += pads.length) if (volumePct[i]! > 0) scratch[k++] = volumePct[i]! / 100;
+		return k ? medianInPlace(scratch, k) : 1;
+	});
 }
 
 /** Median over panels of one pad's readings. */

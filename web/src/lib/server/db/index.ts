@@ -51,4 +51,9 @@ export async function announce(trx: Db | Trx, topic: Topic): Promise<void> {
 	await sql`select pg_notify('live', ${topic})`.execute(trx);
 }
 
+/** Revisions are counted one by one: whoever keeps one waits for the one before. */
+export async function lockRevisions(trx: Trx, table: 'paste_limit' | 'opening_rules' | 'signature_threshold'): Promise<void> {
+	await sql`lock table ${sql.table(table)} in share row exclusive mode`.execute(trx);
+}
+
 export type Topic = 'line' | 'paste' | 'results' | 'boards' | 'runs' | 'shift' | 'people' | 'machines';

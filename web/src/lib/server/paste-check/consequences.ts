@@ -1,4 +1,4 @@
-import { consequenceLimits, type Consequences, type DepositOutcome } from '@keen-relay/core/inspection';
+import { consequenceLimits, jointOfCall, thinned, type Consequences, type DepositOutcome } from '@keen-relay/core/inspection';
 import { PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
 import { db } from '../db/index.ts';
 import { currentLimits } from './limits.ts';
@@ -39,12 +39,12 @@ async function outcomesOf(boardSideId: number): Promise<Map<PadClass, DepositOut
 		]);
 		const seen = new Set(visits.map((v) => `${v.passId} ${v.circuit}`));
 		const n = run.pads.length;
-		const padsOf = new Map<string, number[]>();
-		run.pads.forEach((pad, p) => {
-			if (pad.refDes === null) return;
-			const list = padsOf.get(pad.refDes);
-			if (list) list.push(p);
-			else padsOf.set(pad.refDes, [p]);
+		const padsOf = new Map<string, { index: number; pin: string | null }[]>();
+		run.pads.forEach(({ refDes, pin = null }, index) => {
+			if (refDes === null) return;
+			const list = padsOf.get(refDes);
+			if (list) list.push({ index, pin });
+			else padsOf.set(refDes, [{ index, pin }]);
 		});
 		const at = new Map(passes.map((p, m) => [p.passId, m]));
 		const bad = new Set<number>();
@@ -52,10 +52,8 @@ async function outcomesOf(boardSideId: number): Promise<Map<PadClass, DepositOut
 			const m = at.get(call.passId);
 			const pads = padsOf.get(`${call.circuit}/${call.refDes}`);
 			if (m === undefined || !pads) continue;
-			const named = call.pin === null ? [] : pads.filter((p) => run.pads[p]!.name.split(',')[0]!.endsWith(`pin ${call.pin}`));
-			const far = (p: number) => Math.abs(Math.log(Math.max(1, run.volumePct[m * n + p]!) / 100));
-			const joint = named[0] ?? pads.reduce((a, b) => (far(b) > far(a) ? b : a));
-			bad.add(m * n + joint);
+			const joint = jointOfCall(pads, call.pin, (p) => run.volumePct[m * n + p]!);
+			if (joint !== null) bad.add(m * n + joint);
 		}
 		run.panels.forEach((_, m) => {
 			const passId = passes[m]!.passId;
@@ -75,12 +73,6 @@ async function outcomesOf(boardSideId: number): Promise<Map<PadClass, DepositOut
 	return outcomes;
 }
 
-function sampled(outcomes: DepositOutcome[]): DepositOutcome[] {
-	const good = outcomes.filter((o) => !o.defect);
-	const every = Math.max(1, Math.ceil(good.length / MOST_GOOD));
-	return [...outcomes.filter((o) => o.defect), ...good.filter((_, i) => i % every === 0).map((o) => ({ ...o, weight: every }))];
-}
-
 /** The curve and the break-even limits of each class of pads of a side. */
 export async function consequencesOf(
 	boardSideId: number,
@@ -89,6 +81,6 @@ export async function consequencesOf(
 ): Promise<({ padClass: PadClass } & Consequences)[]> {
 	const [outcomes, { limits }] = await Promise.all([outcomesOf(boardSideId), currentLimits(db)]);
 	return [...outcomes].flatMap(([padClass, list]) =>
-		list.length ? [{ padClass, ...consequenceLimits(sampled(list), limits[padClass], stopCost, defectCost) }] : []
+		list.length ? [{ padClass, ...consequenceLimits(thinned(list, MOST_GOOD), limits[padClass], stopCost, defectCost) }] : []
 	);
 }

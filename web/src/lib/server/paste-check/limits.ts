@@ -1,5 +1,5 @@
 import { checkLimits, DEPOSIT_LIMITS, widened, type LimitSet } from '@keen-relay/core/inspection';
-import { db, type Db, type Trx } from '../db/index.ts';
+import { db, lockRevisions, type Db, type Trx } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
 
 export interface CurrentLimits {
@@ -34,6 +34,7 @@ export async function wideningOf(limits: LimitSet): Promise<string[]> {
 /** Keeps a new revision; results measured before keep the one that judged them. */
 export async function keepLimits(trx: Trx, limits: LimitSet, note: string, personId: string, approvedBy: string | null): Promise<number> {
 	checkLimits(limits);
+	await lockRevisions(trx, 'paste_limit');
 	const revision = ((await currentLimits(trx)).revision ?? 0) + 1;
 	await trx
 		.insertInto('pasteLimit')

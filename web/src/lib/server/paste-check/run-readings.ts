@@ -1,6 +1,5 @@
-import { panelGeometry } from '@keen-relay/core/artwork';
+import { onPanel, panelGeometry } from '@keen-relay/core/artwork';
 import type { SignaturePanel, SignatureRun } from '@keen-relay/core/inspection';
-import { rotate } from '@keen-relay/core/numerics';
 import { openingNames } from '$lib/model/openings.ts';
 import { boardSide } from '../db/boards.ts';
 import { db } from '../db/index.ts';
@@ -14,13 +13,14 @@ export function panelPads(side: Side, foilUm: number): SignatureRun['pads'] {
 	const names = openingNames(side.apertures);
 	return origins.flatMap((o, circuit) =>
 		side.apertures.map((a, i) => {
-			const at = rotate(a.centre, o.rotationDeg ?? 0);
+			const at = onPanel(a.centre, o);
 			return {
 				name: origins.length > 1 ? `${names[i]}, circuit ${circuit + 1}` : names[i]!,
 				refDes: a.refDes === null ? null : `${circuit}/${a.refDes}`,
+				pin: a.pin,
 				padClass: a.padClass,
-				xMm: o.x + at.x,
-				yMm: o.y + at.y,
+				xMm: at.x,
+				yMm: at.y,
 				minSideMm: a.widthMm,
 				areaRatio: (a.areaMm2 / a.perimeterMm / foilUm) * 1000
 			};
@@ -72,6 +72,19 @@ export async function inspectedPanels(runId: number): Promise<InspectedPanel[]> 
 		printsSinceTopup: r.printsSinceTopup ?? i,
 		minutesSincePrevious: r.minutesSincePrevious ?? (i ? (r.printedAt.getTime() - rows[i - 1]!.printedAt.getTime()) / 60_000 : 0)
 	}));
+}
+
+/** The latest panels of a run that passed, with their readings; null where none was kept. */
+export async function passedRun(runId: number): Promise<SignatureRun | null> {
+	const passed = await db
+		.selectFrom('pasteSummary')
+		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
+		.select('passId')
+		.where('panelPass.runId', '=', runId)
+		.where('pasteSummary.result', '!=', 'reject')
+		.execute();
+	const good = new Set(passed.map((p) => p.passId));
+	return signatureRun(runId, (await inspectedPanels(runId)).filter((p) => good.has(p.passId)).slice(-60));
 }
 
 /** Readings of some panels of a run as the signatures take them; panels whose pads were not kept are left out. */

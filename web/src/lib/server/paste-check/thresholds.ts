@@ -1,14 +1,13 @@
-import { checkThresholds, SIGNATURE_THRESHOLDS, type SignatureThresholds } from '@keen-relay/core/inspection';
-import { median } from '@keen-relay/core/numerics';
+import { baselineOf, checkThresholds, SIGNATURE_THRESHOLDS, type SignatureThresholds } from '@keen-relay/core/inspection';
 import { refuse } from '../answer.ts';
-import { announce, db } from '../db/index.ts';
+import { announce, db, lockRevisions, type Db, type Trx } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
 import { logAction, type Actor } from '../people/log.ts';
-import { inspectedPanels, signatureRun } from './run-readings.ts';
+import { passedRun } from './run-readings.ts';
 
 /** The thresholds that causes are named by now; the model's where nobody has set any. */
-export async function currentThresholds(): Promise<{ revision: number | null; thresholds: SignatureThresholds }> {
-	const row = await db.selectFrom('signatureThreshold').select(['revision', 'thresholds']).orderBy('revision', 'desc').executeTakeFirst();
+export async function currentThresholds(trx: Db | Trx = db): Promise<{ revision: number | null; thresholds: SignatureThresholds }> {
+	const row = await trx.selectFrom('signatureThreshold').select(['revision', 'thresholds']).orderBy('revision', 'desc').executeTakeFirst();
 	return row ?? { revision: null, thresholds: SIGNATURE_THRESHOLDS };
 }
 
@@ -27,7 +26,8 @@ export async function keepThresholds(actor: Actor, thresholds: SignatureThreshol
 	checkThresholds(thresholds);
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
-		const revision = ((await currentThresholds()).revision ?? 0) + 1;
+		await lockRevisions(trx, 'signature_threshold');
+		const revision = ((await currentThresholds(trx)).revision ?? 0) + 1;
 		await trx
 			.insertInto('signatureThreshold')
 			.values({ revision, thresholds: JSON.stringify(thresholds), note, createdBy: actor.id, createdAt: at })
@@ -59,26 +59,14 @@ const BASELINE_PANELS = 12;
 export async function keepGolden(actor: Actor, runId: number): Promise<{ panels: number }> {
 	const row = await db.selectFrom('run').select(['boardSideId', 'lineId']).where('id', '=', runId).executeTakeFirst();
 	if (!row) return refuse('run', runId, 'There is no such run.');
-	const passed = await db
-		.selectFrom('pasteSummary')
-		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
-		.select('passId')
-		.where('panelPass.runId', '=', runId)
-		.where('pasteSummary.result', '!=', 'reject')
-		.execute();
-	const good = new Set(passed.map((p) => p.passId));
-	const run = await signatureRun(runId, (await inspectedPanels(runId)).filter((p) => good.has(p.passId)).slice(-60));
+	const run = await passedRun(runId);
 	if (!run || run.panels.length < BASELINE_PANELS)
 		return refuse(
 			'run',
 			runId,
 			`A baseline needs ${BASELINE_PANELS} panels that passed with their pads kept; there are ${run?.panels.length ?? 0}.`
 		);
-	const n = run.pads.length;
-	const efficiency = run.pads.map((_, p) => {
-		const values = run.panels.flatMap((__, m) => (run.volumePct[m * n + p]! > 0 ? [run.volumePct[m * n + p]! / 100] : []));
-		return values.length ? median(values) : 1;
-	});
+	const efficiency = baselineOf(run);
 	const at = new Date(await plantNow());
 	await db.transaction().execute(async (trx) => {
 		await trx

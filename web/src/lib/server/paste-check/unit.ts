@@ -8,7 +8,7 @@ import { plantNow } from '../line/clock.ts';
 import { logAction, type Actor } from '../people/log.ts';
 import { BLOCK_PADS } from '../ingest/paste.ts';
 import { currentLimits } from './limits.ts';
-import { inspectedPanels, panelPads, signatureRun } from './run-readings.ts';
+import { inspectedPanels, panelPads, passedRun, signatureRun } from './run-readings.ts';
 
 /** Readings of each class in a run, for the unit's own factor. */
 function factorsIn(run: SignatureRun): IdentityFactor[] {
@@ -54,15 +54,7 @@ export async function identityNow(lineId: number, runId: number): Promise<{ toda
 export async function learnFactors(actor: Actor, lineId: number, runId: number): Promise<{ classes: number }> {
 	const row = await db.selectFrom('run').select('lineId').where('id', '=', runId).executeTakeFirst();
 	if (row?.lineId !== lineId) return refuse('run', runId, 'This run was not on this line.');
-	const passed = await db
-		.selectFrom('pasteSummary')
-		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
-		.select('passId')
-		.where('panelPass.runId', '=', runId)
-		.where('pasteSummary.result', '!=', 'reject')
-		.execute();
-	const good = new Set(passed.map((p) => p.passId));
-	const run = await signatureRun(runId, (await inspectedPanels(runId)).filter((p) => good.has(p.passId)).slice(-60));
+	const run = await passedRun(runId);
 	const factors = run ? factorsIn(run) : [];
 	if (factors.length === 0) return refuse('run', runId, 'This run has no good panel whose pads were kept.');
 	const at = new Date(await plantNow());

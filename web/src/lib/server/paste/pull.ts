@@ -1,23 +1,13 @@
-import { pullPlan, type PullJar, type PullJob, type PullPlan } from '@keen-relay/core/paste';
+import { jobsInARow, piecesOf, pullPlan, type AheadJob, type PullJar, type PullPlan } from '@keen-relay/core/paste';
 import { db } from '../db/index.ts';
 import type { CurrentRun } from '../line/station-summary.ts';
 import { gramsPerPanel, jarsNow, lineOf, type JarNow } from './jars.ts';
 
 const H = 3_600_000;
-/** A long job is planned in pieces: a jar serves those that it outlasts. */
-const PIECE_MS = 4 * H;
 /** Between two jobs, min (common practice; the line's own times are in its log). */
 const CHANGE_OVER_MIN = 30;
 /** How far ahead is planned. */
 const HORIZON_MS = 48 * H;
-
-export interface PlannedJob {
-	number: string;
-	startMs: number;
-	endMs: number;
-	grams: number;
-	panels: number;
-}
 
 /** Jobs that this line can print next, one after the other as they were entered: what is left of the run, then what waits and is released here. */
 async function jobsAhead(
@@ -26,15 +16,9 @@ async function jobsAhead(
 	taktS: number | null,
 	gPerPanel: number,
 	nowMs: number
-): Promise<PlannedJob[]> {
-	const out: PlannedJob[] = [];
-	let from = nowMs;
-	const add = (number: string, panels: number, perPanel: number, cycleS: number) => {
-		const endMs = from + panels * cycleS * 1000;
-		out.push({ number, startMs: from, endMs, grams: panels * perPanel, panels });
-		from = endMs + CHANGE_OVER_MIN * 60_000;
-	};
-	if (run && run.panels > run.printed) add(run.number, run.panels - run.printed, gPerPanel, taktS ?? 60);
+): Promise<AheadJob[]> {
+	const ahead =
+		run && run.panels > run.printed ? [{ number: run.number, panels: run.panels - run.printed, gPerPanel, cycleS: taktS ?? 60 }] : [];
 	const waiting = await db
 		.selectFrom('job')
 		.innerJoin('boardSide', 'boardSide.boardRevisionId', 'job.boardRevisionId')
@@ -53,22 +37,11 @@ async function jobsAhead(
 		.orderBy('job.id')
 		.limit(20)
 		.execute();
-	for (const job of waiting) {
-		const cycleS = Math.max(20, ...job.plan.machines.map((m) => m.totalS));
-		add(job.number, job.panels, await gramsPerPanel(job.sideId, job.foilUm), cycleS);
+	for (const { number, panels, sideId, foilUm, plan } of waiting) {
+		const cycleS = Math.max(20, ...plan.machines.map((m) => m.totalS));
+		ahead.push({ number, panels, gPerPanel: await gramsPerPanel(sideId, foilUm), cycleS });
 	}
-	return out.filter((job) => job.startMs < nowMs + HORIZON_MS);
-}
-
-function piecesOf(job: PlannedJob): PullJob[] {
-	const n = Math.max(1, Math.ceil((job.endMs - job.startMs) / PIECE_MS));
-	const length = (job.endMs - job.startMs) / n;
-	return Array.from({ length: n }, (_, i) => ({
-		id: n > 1 ? `${job.number}, part ${i + 1}` : job.number,
-		startMs: job.startMs + i * length,
-		endMs: job.startMs + (i + 1) * length,
-		grams: job.grams / n
-	}));
+	return jobsInARow(ahead, nowMs, CHANGE_OVER_MIN).filter((job) => job.startMs < nowMs + HORIZON_MS);
 }
 
 /** A jar as the plan sees it; null where no job can have it. */
@@ -102,7 +75,7 @@ export async function fridgePlan(
 	taktS: number | null,
 	nowMs: number
 ): Promise<{
-	jobs: PlannedJob[];
+	jobs: AheadJob[];
 	plan: PullPlan;
 	wanted: string | null;
 	states: Record<string, string>;

@@ -13,7 +13,7 @@ import {
 import { mean } from '@keen-relay/core/numerics';
 import { refuse } from '../answer.ts';
 import { boardSide } from '../db/boards.ts';
-import { announce, db, type Db, type Trx } from '../db/index.ts';
+import { announce, db, lockRevisions, type Db, type Trx } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
 import { logAction, type Actor } from '../people/log.ts';
 import { inspectedPanels, signatureRun } from '../paste-check/run-readings.ts';
@@ -28,6 +28,7 @@ export async function keepRules(actor: Actor, rules: StencilRules, note: string)
 	for (const [padClass, rule] of Object.entries(rules)) checkRule(padClass, rule);
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
+		await lockRevisions(trx, 'opening_rules');
 		const revision = ((await currentRules(trx)).revision ?? 0) + 1;
 		await trx
 			.insertInto('openingRules')

@@ -1,4 +1,4 @@
-import { panelGeometry } from '@keen-relay/core/artwork';
+import { circuitCorners, onPanel, panelGeometry } from '@keen-relay/core/artwork';
 import { bodyBox, type Box } from '@keen-relay/core/numerics';
 import {
 	align,
@@ -29,10 +29,7 @@ export function printGeometry(side: Side) {
 		x: marks.reduce((s, m) => s + m.x, 0) / Math.max(1, marks.length),
 		y: marks.reduce((s, m) => s + m.y, 0) / Math.max(1, marks.length)
 	};
-	const corners = panel.origins.flatMap((o) => [
-		{ x: o.x, y: o.y },
-		{ x: o.x + side.widthMm, y: o.y + side.heightMm }
-	]);
+	const corners = panel.origins.flatMap((o) => circuitCorners(side, o));
 	const rMaxMm = Math.max(20, ...corners.map((c) => Math.hypot(c.x - middle.x, c.y - middle.y)));
 	return { panel, middle, rMaxMm };
 }
@@ -172,8 +169,9 @@ export async function partsBelow(side: Side): Promise<{ name: string; box: Box }
 			.map((p) => {
 				const body = read(p.packageName);
 				// Seen from the side that is printed, the other side lies mirrored.
-				const centre = { x: o.x + side.widthMm - p.xMm, y: o.y + p.yMm };
-				return { name: `${p.refDes}, circuit ${circuit + 1}`, box: bodyBox(centre, body.lengthMm ?? 2, body.widthMm ?? 2, p.rotationDeg) };
+				const centre = onPanel({ x: side.widthMm - p.xMm, y: p.yMm }, o);
+				const box = bodyBox(centre, body.lengthMm ?? 2, body.widthMm ?? 2, o.rotationDeg - p.rotationDeg);
+				return { name: `${p.refDes}, circuit ${circuit + 1}`, box };
 			})
 	);
 }

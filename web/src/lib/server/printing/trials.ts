@@ -1,5 +1,5 @@
-import { mean } from '@keen-relay/core/numerics';
-import { planTrial, readTrial, type TrialFactor, type TrialPanel, type TrialRange } from '@keen-relay/core/printing';
+import { smallOpeningMeans } from '@keen-relay/core/inspection';
+import { planTrial, readTrial, settingOfPrints, type TrialFactor, type TrialPanel, type TrialRange } from '@keen-relay/core/printing';
 import { InputError } from '@keen-relay/core/judgement';
 import { refuse } from '../answer.ts';
 import { announce, db } from '../db/index.ts';
@@ -76,34 +76,24 @@ export async function endTrial(actor: Actor, id: number): Promise<void> {
 	});
 }
 
-/** Which setting each panel was printed with: those after a setting was set and before the next one. */
-function panelsBySetting(steps: readonly TrialStep[], endedAt: Date | null, panels: readonly { printedAt: Date }[]): (number | null)[] {
-	return panels.map((p) => {
-		if (endedAt && p.printedAt > endedAt) return null;
-		let last: TrialStep | null = null;
-		for (const step of steps) if (Date.parse(step.from) <= p.printedAt.getTime()) last = step;
-		return last?.setting ?? null;
-	});
-}
-
 /** The latest trial of a run: where it stands, and what its panels say. */
 export async function trialOf(runId: number) {
 	const trial = await db.selectFrom('printTrial').selectAll().where('runId', '=', runId).orderBy('id', 'desc').executeTakeFirst();
 	if (!trial) return null;
 	const inspected = await inspectedPanels(runId);
-	const of = panelsBySetting(trial.steps, trial.endedAt, inspected);
+	const of = settingOfPrints(
+		trial.steps.map(({ setting, from }) => ({ setting, fromMs: Date.parse(from) })),
+		trial.endedAt?.getTime() ?? null,
+		inspected.map((p) => p.printedAt.getTime())
+	);
 	const counts = trial.settings.map((_, s) => of.filter((setting) => setting === s).length);
 	const chosen = inspected.filter((_, i) => of[i] !== null);
 	const run = chosen.length ? await signatureRun(runId, chosen) : null;
-	const panels: TrialPanel[] = [];
-	if (run) {
-		const small = smallest(run.pads.map((p) => p.areaRatio));
-		const setting = new Map(inspected.map((p, i) => [p.serial, of[i]!]));
-		run.panels.forEach((p, m) => {
-			const values = small.map((i) => run.volumePct[m * run.pads.length + i]!).filter((v) => v === v);
-			if (values.length) panels.push({ coded: trial.settings[setting.get(p.serial)!]!.coded, stroke: p.stroke, response: mean(values) });
-		});
-	}
+	const setting = new Map(inspected.map((p, i) => [p.serial, of[i]!]));
+	const responses = run ? smallOpeningMeans(run) : [];
+	const panels = (run?.panels ?? []).flatMap((p, m): TrialPanel[] =>
+		responses[m]! >= 0 ? [{ coded: trial.settings[setting.get(p.serial)!]!.coded, stroke: p.stroke, response: responses[m]! }] : []
+	);
 	return { ...trial, counts, panels: panels.length, ...readingOf(panels, trial.panelsEach, counts) };
 }
 
@@ -117,12 +107,6 @@ function readingOf(panels: readonly TrialPanel[], each: number, counts: readonly
 		if (error instanceof InputError) return { reading: null, waiting: error.message };
 		throw error;
 	}
-}
-
-/** Indices of the 40 % smallest area ratios: the openings that react first. */
-function smallest(areaRatios: readonly number[]): number[] {
-	const order = areaRatios.map((_, i) => i).sort((a, b) => areaRatios[a]! - areaRatios[b]!);
-	return order.slice(0, Math.max(1, Math.ceil(0.4 * order.length)));
 }
 
 export const START_RANGES: Record<TrialFactor, TrialRange> = {

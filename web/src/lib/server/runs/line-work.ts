@@ -43,6 +43,8 @@ export async function workOf(lineId: number) {
 		foilUm: run.foilUm,
 		circuits: panel.origins.length,
 		panel: { widthMm: panel.widthMm, heightMm: panel.heightMm, origins: panel.origins, fiducials: panel.fiducials },
+		/** How the printer is set: by the trial that is going on, else by the run's print recipe; null where neither says. */
+		setting: await printerSetting(run.id),
 		// The jar that the next top-up comes from (open, first expired first out; null where none is known), and what lies on the stencil, g.
 		...(await pasteFor(lineId)),
 		/** Causes that somebody has acted on in this run: what a simulated machine is mended of. */
@@ -71,6 +73,29 @@ export async function workOf(lineId: number) {
 		})),
 		recipe: run.recipe
 	};
+}
+
+async function printerSetting(runId: number) {
+	const trial = await db
+		.selectFrom('printTrial')
+		.select(['settings', 'steps'])
+		.where('runId', '=', runId)
+		.where('endedAt', 'is', null)
+		.executeTakeFirst();
+	const step = trial?.steps.at(-1);
+	if (trial && step) {
+		const { force, speed, separation } = trial.settings[step.setting]!.value;
+		return { forceKgPerCm: force, speedMmPerS: speed, separationMmPerS: separation };
+	}
+	const of = await db
+		.selectFrom('run')
+		.innerJoin('printRecipe', 'printRecipe.id', 'run.printRecipeId')
+		.select('printRecipe.recipe')
+		.where('run.id', '=', runId)
+		.executeTakeFirst();
+	if (!of) return null;
+	const { forceKgPerCm, speedMmPerS, separationMmPerS } = of.recipe;
+	return { forceKgPerCm, speedMmPerS, separationMmPerS };
 }
 
 async function curedIn(runId: number): Promise<string[]> {

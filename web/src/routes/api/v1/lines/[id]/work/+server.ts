@@ -16,6 +16,7 @@ export async function GET({ locals, params, url }) {
 					runId: work.runId,
 					ended: work.ended,
 					mayPrint: work.mayPrint,
+					setting: work.setting,
 					panels: work.panels,
 					serials: work.serials,
 					jar: work.jar,
