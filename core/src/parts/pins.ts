@@ -6,23 +6,77 @@ export interface ConfirmedPattern {
 	leads: number;
 	/** Direction of pin 1 from the middle of the part at 0°, ° counter-clockwise from the right. */
 	pinOneDeg: number;
+	/** Balls or pads in rows and columns: letters and numbers from the corner of A1. */
+	grid: boolean;
 }
+
+type Part = Pick<BoardPart, 'xMm' | 'yMm' | 'rotationDeg' | 'apertures'>;
+type Places = readonly Pick<Aperture, 'centre'>[];
 
 /** How far from the direction that was confirmed pin 1 may stand, as a share of the angle between two pins. */
 const REACH = 0.5;
 
-/** Pins of the openings under a part, from a land pattern that somebody has confirmed: counted counter-clockwise, as seen on the side that the part stands on,
- * from the opening that stands in the direction of pin 1. For parts whose leads stand around the middle: two ends, two rows, four sides.
- * @returns a pin for each opening under the part, in the part's order; null where the pattern does not fit: another number of openings than leads
- * (those in the middle are a thermal pad's and are left out), or none in the direction of pin 1
+/** Pins of the openings under a part, from a land pattern that somebody has confirmed.
+ * @returns a pin for each opening under the part, in the part's order; null where the pattern does not fit
  */
-export function pinsOfPart(
-	part: Pick<BoardPart, 'xMm' | 'yMm' | 'rotationDeg' | 'apertures'>,
-	apertures: readonly Pick<Aperture, 'centre'>[],
-	{ leads, pinOneDeg }: ConfirmedPattern
-): (string | null)[] | null {
-	const around = part.apertures.map((index, k) => {
-		const { x, y } = rotate({ x: apertures[index]!.centre.x - part.xMm, y: apertures[index]!.centre.y - part.yMm }, -part.rotationDeg);
+export function pinsOfPart(part: Part, apertures: Places, pattern: ConfirmedPattern): (string | null)[] | null {
+	return pattern.grid ? gridPins(part, apertures, pattern) : ringPins(part, apertures, pattern);
+}
+
+/** Openings of a part as they stand at 0°, seen from its middle. */
+function atZero(part: Part, apertures: Places): { x: number; y: number }[] {
+	return part.apertures.map((index) => {
+		const { x, y } = apertures[index]!.centre;
+		return rotate({ x: x - part.xMm, y: y - part.yMm }, -part.rotationDeg);
+	});
+}
+
+/** Letters of the rows of a grid: those that are taken for figures or for each other are left out.
+ * @see JEDEC JESD95, terminal position identification (value from memory)
+ */
+const ROW_LETTERS = 'ABCDEFGHJKLMNPRTUVWY';
+
+function rowName(row: number): string {
+	const letter = ROW_LETTERS[row % ROW_LETTERS.length]!;
+	return row < ROW_LETTERS.length ? letter : rowName(Math.floor(row / ROW_LETTERS.length) - 1) + letter;
+}
+
+/** Pins of a grid from the corner of A1: seen from above with that corner at the upper left, numbers run to the right and letters down.
+ * Null where the openings are not as many as the balls, do not stand on one grid, or where no corner lies in the direction of pin 1.
+ */
+function gridPins(part: Part, apertures: Places, { leads, pinOneDeg }: ConfirmedPattern): string[] | null {
+	if (part.apertures.length !== leads) return null;
+	// Turned so that the corner of A1 comes to the upper left.
+	const from = Math.round((pinOneDeg - 135) / 90) * 90;
+	if (Math.abs(pinOneDeg - 135 - from) > CORNER_REACH_DEG) return null;
+	const balls = atZero(part, apertures).map((p) => rotate(p, -from));
+	const [columns, rows] = [steps(balls.map((p) => p.x)), steps(balls.map((p) => -p.y))];
+	if (!columns || !rows) return null;
+	const pins = columns.map((column, k) => `${rowName(rows[k]!)}${column + 1}`);
+	return new Set(pins).size === pins.length ? pins : null;
+}
+
+/** How far from the corner the direction of A1 may point: a long grid's corner does not stand at 45°. */
+const CORNER_REACH_DEG = 40;
+
+/** Each place as whole steps of the pitch from the first; null where they do not stand on such steps. */
+function steps(places: readonly number[]): number[] | null {
+	const sorted = [...places].sort((a, b) => a - b);
+	const gaps = sorted.slice(1).flatMap((at, i) => (at - sorted[i]! > SAME_MM ? [at - sorted[i]!] : []));
+	if (gaps.length === 0) return places.map(() => 0);
+	const pitchMm = Math.min(...gaps);
+	const out = places.map((at) => (at - sorted[0]!) / pitchMm);
+	return out.every((step) => Math.abs(step - Math.round(step)) < 0.2) ? out.map(Math.round) : null;
+}
+
+const SAME_MM = 0.05;
+
+/** Pins counted counter-clockwise, as seen on the side that the part stands on, from the opening that stands in the direction of pin 1: for parts whose
+ * leads stand around the middle: two ends, two rows, four sides. Null where there is another number of openings than leads (those in the middle are a
+ * thermal pad's and are left out), or none in the direction of pin 1.
+ */
+function ringPins(part: Part, apertures: Places, { leads, pinOneDeg }: ConfirmedPattern): (string | null)[] | null {
+	const around = atZero(part, apertures).map(({ x, y }, k) => {
 		const mm = Math.hypot(x, y);
 		return { k, x, y, mm, deg: ((((Math.atan2(y, x) * 180) / Math.PI - pinOneDeg) % 360) + 360) % 360 };
 	});

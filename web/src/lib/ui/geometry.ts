@@ -13,7 +13,12 @@ export interface SideGeometry {
 
 const cache = new Map<number, Promise<SideGeometry>>();
 
-/** Openings and parts of a kept side; asked for once, since it never changes. */
+/** Boards have changed: a land pattern was confirmed, say, and gives pins to openings that had none. */
+export function forgetGeometry(): void {
+	cache.clear();
+}
+
+/** Openings and parts of a kept side; asked for once, until something of the boards changes. */
 export function loadGeometry(sideId: number): Promise<SideGeometry> {
 	let geometry = cache.get(sideId);
 	if (!geometry) {

@@ -1,5 +1,6 @@
 import { invalidate } from '$app/navigation';
 import { navigating } from '$app/state';
+import { forgetGeometry } from './geometry.ts';
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const CHANNEL = 'keen-live';
@@ -31,6 +32,7 @@ export function listenLive(onAway: (away: boolean) => void): () => void {
 			while (navigating.to) await pause(50);
 			const topics = [...pending];
 			pending.clear();
+			if (topics.includes('boards')) forgetGeometry();
 			await Promise.all(topics.map((topic) => invalidate(`live:${topic}`)));
 			// A panel PC must stay usable while a line runs fast.
 			await pause(700);

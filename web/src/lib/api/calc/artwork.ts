@@ -20,6 +20,7 @@ import {
 	classificationC,
 	PACKAGE_FIELDS,
 	packageSheet,
+	pinsOfPart,
 	readPackage,
 	slotsForTape,
 	usualSupply,
@@ -165,6 +166,37 @@ export const artwork = [
 		input: z.object({ gerber: text }),
 		example: { gerber: GERBER },
 		run: ({ gerber }) => guessCircuits(readPasteLayer(gerber).apertures)
+	}),
+	calculation({
+		name: 'pins_from_land_pattern',
+		summary:
+			'Pins of the openings under a part from a confirmed land pattern: around the middle, or a grid of balls; null where it does not fit.',
+		input: z.object({
+			part: z.object({ xMm: z.number(), yMm: z.number(), rotationDeg: z.number() }),
+			openings: z.array(point).max(5000),
+			leads: z.int().positive(),
+			pinOneDeg: z.number().min(0).max(360),
+			grid: z.boolean().default(false)
+		}),
+		example: {
+			part: { xMm: 10, yMm: 20, rotationDeg: 0 },
+			openings: [
+				{ x: 9.6, y: 20.4 },
+				{ x: 10.4, y: 20.4 },
+				{ x: 9.6, y: 19.6 },
+				{ x: 10.4, y: 19.6 }
+			],
+			leads: 4,
+			pinOneDeg: 135,
+			grid: true
+		},
+		run: ({ part, openings, ...pattern }) => ({
+			pins: pinsOfPart(
+				{ ...part, apertures: openings.map((_, i) => i) },
+				openings.map((centre) => ({ centre })),
+				pattern
+			)
+		})
 	}),
 	calculation({
 		name: 'bottom_angle_rule',

@@ -35,7 +35,7 @@ export async function confirmedPatterns(): Promise<Map<string, ConfirmedPattern>
 	for (const [name, facts] of await enteredFacts()) {
 		const pinOneDeg = facts.pinOneDeg?.value ?? null;
 		const leads = packageSheet(name, facts).find((row) => row.field === 'leads')?.value ?? null;
-		if (pinOneDeg !== null && leads !== null) patterns.set(name, { leads, pinOneDeg });
+		if (pinOneDeg !== null && leads !== null) patterns.set(name, { leads, pinOneDeg, grid: readPackage(name).kind === 'ballGrid' });
 	}
 	return patterns;
 }
