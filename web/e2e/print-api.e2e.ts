@@ -126,6 +126,27 @@ test('widening a limit needs a second person, who is not the one who asks', asyn
 	expect((await api.put('/api/v1/paste-limits', { data: { limits: DEPOSIT_LIMITS, note: 'as before' } })).status()).toBe(200);
 });
 
+test('a confirmed land pattern names the balls of a grid; withdrawn, they are openings again', async () => {
+	const api = await person('basil', '2002');
+	const geometry = async () =>
+		(await (await api.get('/api/v1/sides/1/geometry')).json()) as {
+			apertures: { refDes: string | null; pin: string | null }[];
+			parts: { refDes: string; packageName: string }[];
+		};
+	const { packageName } = (await geometry()).parts.find((p) => p.refDes === 'U2')!;
+	const pins = async () => (await geometry()).apertures.filter((a) => a.refDes === 'U2').map((a) => a.pin);
+	expect(new Set(await pins())).toEqual(new Set([null]));
+	const fact = (field: string, value: number | null, source: string) =>
+		api.put('/api/v1/packages', { data: { name: packageName, field, value, source } });
+	expect((await fact('pinOneDeg', 135, 'drawing of the maker, rev 3')).status()).toBe(200);
+	const named = await pins();
+	expect(new Set(named).size).toBe(81);
+	expect([...named].sort().slice(0, 3)).toEqual(['A1', 'A2', 'A3']);
+	expect(named).toContain('J9');
+	expect((await fact('pinOneDeg', null, 'withdrawn')).status()).toBe(200);
+	expect(new Set(await pins())).toEqual(new Set([null]));
+});
+
 test('stencils: the wrong one is refused with every reason, a damaged one too, until it is repaired', async () => {
 	const api = await person('anwen', '2001');
 	const event = (id: number, data: object) => api.post(`/api/v1/stencil-tools/${id}/events`, { data });
