@@ -191,7 +191,8 @@ function roundedRing(l: number, w: number, r: number): Ring {
 	return [...corner(x, -y, -90), ...corner(x, y, 0), ...corner(-x, y, 90), ...corner(-x, -y, 180)];
 }
 
-export interface CutOpening {
+/** An opening of the layer, with its part and class. */
+export interface LayerOpening {
 	outline: Ring;
 	centre: Point;
 	shape: string;
@@ -201,29 +202,18 @@ export interface CutOpening {
 	lengthMm: number;
 	refDes: string | null;
 	pin: string | null;
+	padClass: PadClass;
+}
+
+export interface CutOpening extends LayerOpening {
 	/** Which opening of the layer it came from. */
 	from: number;
-	padClass: PadClass;
 }
 
 /** The whole layer under the plant's rules: what the stencil maker gets.
  * @param openings of one side, with part and class; ones that no rule changes keep their exact measures
  */
-export function applyRules(
-	openings: readonly {
-		outline: Ring;
-		centre: Point;
-		shape: string;
-		areaMm2: number;
-		perimeterMm: number;
-		widthMm: number;
-		lengthMm: number;
-		refDes: string | null;
-		pin: string | null;
-		padClass: PadClass;
-	}[],
-	rules: StencilRules
-): CutOpening[] {
+export function applyRules(openings: readonly LayerOpening[], rules: StencilRules): CutOpening[] {
 	for (const [padClass, rule] of Object.entries(rules)) checkRule(padClass, rule);
 	const middles = new Map<string, { x: number; y: number; n: number }>();
 	for (const { refDes, centre } of openings) {

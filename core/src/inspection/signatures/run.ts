@@ -73,14 +73,20 @@ export interface Prepared {
 /** Share of the pads that counts as small. */
 const SMALL_SHARE = 0.4;
 
+/** @throws {InputError} `mismatch` where an array's length is not panels × pads */
+export function checkRun(run: SignatureRun): void {
+	const [n, m] = [run.pads.length, run.panels.length];
+	for (const key of ['volumePct', 'heightUm', 'areaPct', 'offsetXUm', 'offsetYUm'] as const)
+		if (run[key].length !== n * m) throw new InputError('mismatch', key, `${m} panels × ${n} pads = ${n * m} readings`, run[key].length);
+}
+
 /** Log-percent residuals and their medians: what every signature is read from.
  * @param golden efficiency of each pad from an approved baseline, as a fraction; the transfer model's where it is left out
  * @throws {InputError} `mismatch` where an array's length is not panels × pads
  */
 export function prepare(run: SignatureRun, model: TransferModel = DEFAULT_TRANSFER, golden?: ArrayLike<number>): Prepared {
 	const [n, m] = [run.pads.length, run.panels.length];
-	for (const key of ['volumePct', 'heightUm', 'areaPct', 'offsetXUm', 'offsetYUm'] as const)
-		if (run[key].length !== n * m) throw new InputError('mismatch', key, `${m} panels × ${n} pads = ${n * m} readings`, run[key].length);
+	checkRun(run);
 	if (golden && golden.length !== n) throw new InputError('mismatch', 'golden', `${n} values, one a pad`, golden.length);
 	const expected = new Float64Array(n);
 	for (let p = 0; p < n; p++) expected[p] = golden ? golden[p]! : transferEfficiency(run.pads[p]!.areaRatio, model);

@@ -1,9 +1,11 @@
 import { classCapability, cpk, ewmaChart, offsetCorrection } from '@keen-relay/core/control';
 import {
+	baselineOf,
 	causeStatistic,
 	consequenceLimits,
 	CAUSES,
 	checkLimits,
+	checkRun,
 	classReports,
 	DEPOSIT_LIMITS,
 	explainResiduals,
@@ -12,8 +14,10 @@ import {
 	gapToNeighbourMm,
 	gaugeShare,
 	identityFactor,
+	jointOfCall,
 	judgeIdentity,
 	readPasteTable,
+	smallOpeningMeans,
 	statisticalLimits,
 	widened,
 	type CauseCode,
@@ -69,7 +73,7 @@ const code = z.enum(Object.keys(CAUSES) as [CauseCode, ...CauseCode[]]);
 
 const floats = (values: (number | null)[]) => Float32Array.from(values, (v) => v ?? NaN);
 function runOf({ peakHeightUm, bridges, ...r }: z.infer<typeof run>): SignatureRun {
-	return {
+	const whole = {
 		...r,
 		volumePct: floats(r.volumePct),
 		heightUm: floats(r.heightUm),
@@ -79,6 +83,8 @@ function runOf({ peakHeightUm, bridges, ...r }: z.infer<typeof run>): SignatureR
 		...(peakHeightUm ? { peakHeightUm: floats(peakHeightUm) } : {}),
 		...(bridges ? { bridges } : {})
 	};
+	checkRun(whole);
+	return whole;
 }
 
 /** Two strokes that differ by a tenth, on 14 panels of 30 pads. */
@@ -231,6 +237,42 @@ export const pasteResults = [
 			defectCost: 4
 		},
 		run: ({ outcomes, padClass, stopCost, defectCost }) => consequenceLimits(outcomes, DEPOSIT_LIMITS[padClass], stopCost, defectCost)
+	}),
+	calculation({
+		name: 'joint_of_call',
+		summary: 'The deposit that a call is put to: its pin’s own, else the part’s deposit that is farthest from 100 %.',
+		input: z.object({
+			pads: z.array(z.object({ pin: z.string().nullable(), volumePct: z.number().nonnegative() })).max(10_000),
+			pin: z.string().nullable()
+		}),
+		example: {
+			pads: [
+				{ pin: '1', volumePct: 96 },
+				{ pin: '2', volumePct: 48 }
+			],
+			pin: null
+		},
+		run: ({ pads, pin }) => ({
+			pad: jointOfCall(
+				pads.map((p, index) => ({ index, pin: p.pin })),
+				pin,
+				(index) => pads[index]!.volumePct
+			)
+		})
+	}),
+	calculation({
+		name: 'pad_baseline',
+		summary: 'What each pad of a good run carries, as a share of its opening’s volume: its median over the panels.',
+		input: z.object({ run }),
+		example: { run: RUN },
+		run: ({ run: given }) => ({ efficiency: baselineOf(runOf(given)) })
+	}),
+	calculation({
+		name: 'small_opening_means',
+		summary: 'Mean volume of the 40 % of the openings with the smallest area ratios, panel by panel, %; null where none was measured.',
+		input: z.object({ run }),
+		example: { run: RUN },
+		run: ({ run: given }) => ({ meanVolumePct: smallOpeningMeans(runOf(given)).map((v) => (v === v ? v : null)) })
 	}),
 	calculation({
 		name: 'class_charts',

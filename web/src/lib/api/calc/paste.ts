@@ -13,10 +13,12 @@ import {
 	JAR_EVENTS,
 	jarC,
 	jarStatus,
+	jobsInARow,
 	narrowestUm,
 	panelsToTopUp,
 	PASTE_RULES,
 	pasteDensity,
+	piecesOf,
 	pickForRun,
 	pickPaste,
 	POWDER_TYPES,
@@ -204,6 +206,24 @@ export const pasteCalculations = [
 		run: ({ jars, now, rules: given, own, ...run }) => {
 			const [nowMs, r] = [ms(now), rulesOf(given)];
 			return pickForRun(statusesOf(jars, nowMs, r), { ...run, own: new Set(own) }, nowMs, r);
+		}
+	}),
+	calculation({
+		name: 'jobs_ahead',
+		summary: 'Jobs one after the other on a line with a change-over between two, and the pieces that the fridge plan serves them in.',
+		input: z.object({
+			jobs: z
+				.array(
+					z.object({ number: z.string(), panels: z.int().positive(), gPerPanel: z.number().nonnegative(), cycleS: z.number().positive() })
+				)
+				.max(200),
+			from: instant,
+			changeOverMin: z.number().nonnegative().default(30)
+		}),
+		example: { jobs: [{ number: 'J-2450', panels: 400, gPerPanel: 0.21, cycleS: 79 }], from: '2026-05-11T09:30:00Z' },
+		run: ({ jobs, from, changeOverMin }) => {
+			const ahead = jobsInARow(jobs, ms(from), changeOverMin);
+			return { jobs: ahead, pieces: ahead.flatMap(piecesOf) };
 		}
 	}),
 	calculation({

@@ -15,6 +15,7 @@ import {
 	readTrial,
 	replayAdaptiveWipe,
 	reprintDecision,
+	settingOfPrints,
 	sortStretched,
 	startingPrintRecipe,
 	strokeS,
@@ -218,6 +219,30 @@ export const printing = [
 			seed: 1
 		},
 		run: ({ ranges, seed }) => ({ settings: planTrial(ranges, seed) })
+	}),
+	calculation({
+		name: 'trial_setting_of_prints',
+		summary: 'Which setting of a trial each panel was printed with; null before the first and after the end.',
+		input: z.object({
+			steps: z.array(z.object({ setting: z.int().nonnegative(), from: z.iso.datetime({ offset: true }) })).max(100),
+			ended: z.iso.datetime({ offset: true }).nullable(),
+			printed: z.array(z.iso.datetime({ offset: true })).max(100_000)
+		}),
+		example: {
+			steps: [
+				{ setting: 0, from: '2026-05-11T10:00:00Z' },
+				{ setting: 1, from: '2026-05-11T10:08:00Z' }
+			],
+			ended: null,
+			printed: ['2026-05-11T09:59:00Z', '2026-05-11T10:02:00Z', '2026-05-11T10:09:00Z']
+		},
+		run: ({ steps, ended, printed }) => ({
+			settings: settingOfPrints(
+				steps.map(({ setting, from }) => ({ setting, fromMs: Date.parse(from) })),
+				ended === null ? null : Date.parse(ended),
+				printed.map((at) => Date.parse(at))
+			)
+		})
 	}),
 	calculation({
 		name: 'trial_effects',
