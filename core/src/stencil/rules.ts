@@ -72,13 +72,14 @@ export function frameOf(outline: Ring): Frame {
 		const deg = Math.round((((Math.atan2(b.y - a.y, b.x - a.x) * 180) / Math.PI + 360) % 90) * 1e4) / 1e4;
 		if (tried.has(deg) || tried.size > 60) return;
 		tried.add(deg);
+		const { x: cos, y: sin } = rotate({ x: 1, y: 0 }, deg);
 		let [minX, maxX, minY, maxY] = [Infinity, -Infinity, Infinity, -Infinity];
 		for (const p of outline) {
-			const q = rotate(p, -deg);
-			minX = Math.min(minX, q.x);
-			maxX = Math.max(maxX, q.x);
-			minY = Math.min(minY, q.y);
-			maxY = Math.max(maxY, q.y);
+			const [x, y] = [p.x * cos + p.y * sin, p.y * cos - p.x * sin];
+			if (x < minX) minX = x;
+			if (x > maxX) maxX = x;
+			if (y < minY) minY = y;
+			if (y > maxY) maxY = y;
 		}
 		const [l, w] = [maxX - minX, maxY - minY];
 		if (best && l * w >= best.lengthMm * best.widthMm - 1e-9) return;
@@ -96,19 +97,19 @@ export function frameOf(outline: Ring): Frame {
 export function applyRule(outline: Ring, rule: OpeningRule, towards: Point | null): Ring[] {
 	if (rule.kind === 'asDrawn') return [outline];
 	const f = frameOf(outline);
-	const place = (ring: Ring, deg = f.alongDeg): Ring =>
-		ring.map((p) => {
-			const q = rotate(p, deg);
-			return { x: f.centre.x + q.x, y: f.centre.y + q.y };
-		});
+	const place = (ring: Ring, deg = f.alongDeg): Ring => {
+		const { x: cos, y: sin } = rotate({ x: 1, y: 0 }, deg);
+		return ring.map((p) => ({ x: f.centre.x + p.x * cos - p.y * sin, y: f.centre.y + p.x * sin + p.y * cos }));
+	};
 	switch (rule.kind) {
 		case 'reduce': {
 			const [sl, sw] = [1 - rule.lengthPct / 100, 1 - rule.widthPct / 100];
+			const { x: cos, y: sin } = rotate({ x: 1, y: 0 }, f.alongDeg);
 			return [
 				place(
 					outline.map((p) => {
-						const q = rotate({ x: p.x - f.centre.x, y: p.y - f.centre.y }, -f.alongDeg);
-						return { x: q.x * sl, y: q.y * sw };
+						const [x, y] = [p.x - f.centre.x, p.y - f.centre.y];
+						return { x: (x * cos + y * sin) * sl, y: (y * cos - x * sin) * sw };
 					})
 				)
 			];
