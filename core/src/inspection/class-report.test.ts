@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { seededRandom } from '../numerics/index.ts';
-import { classReports, DEPOSIT_LIMITS, withoutGroups, type SignatureRun } from './index.ts';
+import { classReports, DEPOSIT_LIMITS, withoutGroups, withoutStrokeAndWipe, type SignatureRun } from './index.ts';
 
 /** Panels of 20 small chips and 10 leads: a stroke difference, a fall between wipes on the leads, spread of single pads. */
 function run({ panels = 40, wipeEvery = 5, stroke = 3, fall = -1, sigma = 4, level = 95 } = {}): SignatureRun {
@@ -53,6 +53,10 @@ describe('a series without its groups', () => {
 	test('groups of fewer than three stay as they are', () => {
 		expect(withoutGroups([90, 90, 90, 120], (i) => (i === 3 ? 'odd' : 'even'))[3]).toBe(120);
 	});
+});
+
+test('a run without a panel yet has no series, whatever is taken out', () => {
+	expect(withoutStrokeAndWipe([], [])).toEqual({ noStroke: [], cleared: [] });
 });
 
 describe('classes of a run', () => {

@@ -91,6 +91,7 @@ export function withoutStrokeAndWipe(
 
 /** A series with the medians of its groups taken out and the whole level kept; groups of fewer than three stay as they are. */
 export function withoutGroups(values: readonly number[], groupOf: (i: number) => string): number[] {
+	if (values.length === 0) return [];
 	const groups = new Map<string, number[]>();
 	values.forEach((v, i) => {
 		const own = groups.get(groupOf(i));

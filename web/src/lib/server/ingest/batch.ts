@@ -1,17 +1,16 @@
 import { sql } from 'kysely';
 import { panelGeometry } from '@keen-relay/core/artwork';
 import { DEPOSIT_LIMITS } from '@keen-relay/core/inspection';
-import type { PadClass } from '@keen-relay/core/parts';
-import { localParts } from '@keen-relay/core/units';
 import type { StationRole } from '$lib/model/types.ts';
 import type { Topic, Trx } from '../db/index.ts';
 import { holdTouchedJars } from '../paste/sensors.ts';
 import { currentLimits, type CurrentLimits } from '../paste-check/limits.ts';
 import type { Copy } from '../db/pinned.ts';
-import { plantInfo } from '../line/plant.ts';
+import { insertRows, ROWS_AT_ONCE } from './insert-rows.ts';
+import { MachineStates } from './machine-states.ts';
 import type { Message, MessageOf } from './messages.ts';
-import { COPY_READINGS, readingsForCopy, type ReadingsRow } from './readings-copy.ts';
-import { fromSummary, judgeReadings, wrongLength, type ClassSum, type PasteResult, type SidePads } from './paste.ts';
+import { fromSummary, judgeReadings, wrongLength, type SidePads } from './paste.ts';
+import { writePaste, type PasteInspection } from './paste-rows.ts';
 
 interface Station {
 	id: number;
@@ -59,9 +58,6 @@ const ROLE_OF: Record<Message['type'], StationRole | null> = {
 /** A side's pads never change once it was run, nor does its panel: they are read once. */
 const knownSides = new Map<number, SidePads>();
 
-/** Rows of one insert: PostgreSQL takes 65535 parameters. */
-const ROWS_AT_ONCE = 4000;
-
 /** Turns machine messages into rows: what they need is read once for all of them, each is taken or refused in turn, and every table is
  * written once. A refused message leaves nothing behind.
  */
@@ -79,22 +75,9 @@ export class Batch {
 	#limits: CurrentLimits = { revision: null, limits: DEPOSIT_LIMITS };
 	#loads: { station: Station; m: MessageOf<'paste_loaded'> }[] = [];
 	#readings: { sensorId: number; at: Date; temperatureC: number; rhPct: number | null }[] = [];
-	#openStops = new Map<
-		number,
-		{ id: number | null; stationId: number; runId: number | null; fromAt: Date; toAt: Date | null; machineReason: string | null }
-	>();
-	#newStops: Parameters<Batch['writeStops']>[0] = [];
-	#closedStops: { id: number; toAt: Date }[] = [];
-	#states = new Map<number, { state: 'running' | 'waiting' | 'stopped' | 'idle'; reason: string | null; at: Date }>();
+	#states: MachineStates;
 	#prints: { pass: Pass; m: MessageOf<'print'> }[] = [];
-	#pastes: {
-		pass: Pass;
-		key: [number, number];
-		measuredAt: Date;
-		result: PasteResult;
-		raw: MessageOf<'paste_inspection'> | null;
-		extra: { peakHeight: number[] | null; bridgedPads: number[] | null } | null;
-	}[] = [];
+	#pastes: (PasteInspection & { pass: Pass })[] = [];
 	#placements: { pass: Pass; station: Station; m: MessageOf<'placement'> }[] = [];
 	#feeders: { station: Station; m: MessageOf<'feeder_loaded'> }[] = [];
 	#ovens: { pass: Pass; station: Station; m: MessageOf<'oven_pass'> }[] = [];
@@ -103,7 +86,9 @@ export class Batch {
 	private constructor(
 		private readonly trx: Trx,
 		private readonly copy: Copy
-	) {}
+	) {
+		this.#states = new MachineStates(trx);
+	}
 
 	/** Reads what these messages refer to. */
 	static async begin(trx: Trx, copy: Copy, messages: readonly Message[]): Promise<Batch> {
@@ -112,7 +97,7 @@ export class Batch {
 		const runIds = new Set(messages.flatMap((m) => ('runId' in m ? [m.runId] : [])));
 		await batch.#readStations();
 		if (serials.length) await batch.#readPasses(serials, runIds);
-		if (messages.some((m) => m.type === 'state')) await batch.#readOpenStops();
+		if (messages.some((m) => m.type === 'state')) await batch.#states.readOpenStops();
 		await batch.#readRuns(runIds);
 		await batch.#readPrintCell(messages);
 		return batch;
@@ -225,11 +210,6 @@ export class Batch {
 		});
 	}
 
-	async #readOpenStops(): Promise<void> {
-		for (const row of await this.trx.selectFrom('stop').selectAll().where('toAt', 'is', null).execute())
-			this.#openStops.set(row.stationId, row);
-	}
-
 	#addPass(pass: Pass): Pass {
 		const list = this.#passes.get(pass.serial);
 		if (list) list.push(pass);
@@ -244,7 +224,12 @@ export class Batch {
 		if (!station) return `unknown source "${m.source}": it is "line name/station name"`;
 		const role = ROLE_OF[m.type];
 		if (role && role !== station.role) return `a ${station.role} station does not report ${m.type}`;
-		if (m.type === 'state') return this.#takeState(m, station);
+		if (m.type === 'state') {
+			const runId = [...this.#runs.values()].findLast((run) => run.lineId === station.lineId)?.id ?? null;
+			this.topics.add('line');
+			if (this.#states.take(m, station.id, runId)) this.topics.add('shift');
+			return null;
+		}
 		if (m.type === 'feeder_loaded') return this.#takeFeeder(m, station);
 		if (m.type === 'paste_loaded') return this.#takeJar(m, station);
 		const pass = m.type === 'print' ? this.#open(m, station) : this.#passOn(m.panel, station.lineId);
@@ -259,27 +244,6 @@ export class Batch {
 		pass.changed = true;
 		if (station.last) [pass.stationId, pass.finishedAt] = [null, new Date(m.at)];
 		else pass.stationId = station.id;
-		return null;
-	}
-
-	#takeState(m: MessageOf<'state'>, station: Station): null {
-		this.topics.add('line');
-		const at = new Date(m.at);
-		this.#states.set(station.id, { state: m.state, reason: m.reason ?? null, at });
-		const open = this.#openStops.get(station.id);
-		if (m.state === 'stopped' && !open) {
-			const runId = [...this.#runs.values()].findLast((run) => run.lineId === station.lineId)?.id ?? null;
-			const stop = { id: null, stationId: station.id, runId, fromAt: at, toAt: null, machineReason: m.reason ?? null };
-			this.#openStops.set(station.id, stop);
-			this.#newStops.push(stop);
-			this.topics.add('shift');
-		}
-		if (m.state !== 'stopped' && open) {
-			open.toAt = at;
-			if (open.id !== null) this.#closedStops.push({ id: open.id, toAt: at });
-			this.#openStops.delete(station.id);
-			this.topics.add('shift');
-		}
 		return null;
 	}
 
@@ -379,12 +343,11 @@ export class Batch {
 			return `panel ${m.panel} has inspection ${m.inspectionAttempt} of print ${m.printAttempt} already`;
 		this.#pastes.push({
 			pass,
-			key: [m.printAttempt, m.inspectionAttempt],
+			printAttempt: m.printAttempt,
+			inspectionAttempt: m.inspectionAttempt,
 			measuredAt: new Date(m.at),
 			result: raw ? judgeReadings(raw, pads, pass.run.foilUm, this.#limits.limits) : fromSummary(m as MessageOf<'paste_summary'>),
-			raw,
-			extra:
-				raw && (raw.peakHeightUm || raw.bridgedPads) ? { peakHeight: raw.peakHeightUm ?? null, bridgedPads: raw.bridgedPads ?? null } : null
+			raw
 		});
 		return null;
 	}
@@ -397,9 +360,8 @@ export class Batch {
 	/** Writes everything that was taken. */
 	async write(): Promise<void> {
 		await this.#writePasses();
-		await this.#writeStates();
-		await this.writeStops(this.#newStops);
-		await this.#rows('print', this.#prints, ({ pass, m }) => ({
+		await this.#states.write();
+		await insertRows(this.trx, 'print', this.#prints, ({ pass, m }) => ({
 			passId: pass.id!,
 			printAttempt: m.printAttempt,
 			printedAt: new Date(m.at),
@@ -410,7 +372,7 @@ export class Batch {
 			alignment: m.stencilMarks && m.boardMarks ? JSON.stringify({ stencilMarks: m.stencilMarks, boardMarks: m.boardMarks }) : null,
 			cycleS: m.cycleS
 		}));
-		await this.#rows('pasteJarEvent', this.#loads, ({ station, m }) => ({
+		await insertRows(this.trx, 'pasteJarEvent', this.#loads, ({ station, m }) => ({
 			jarId: m.jar,
 			kind: 'load_stencil',
 			at: new Date(m.at),
@@ -421,20 +383,20 @@ export class Batch {
 			runId: m.runId,
 			stencilToolId: this.#runs.get(m.runId)!.stencilToolId
 		}));
-		await this.#rows('sensorReading', this.#readings, (r) => r);
+		await insertRows(this.trx, 'sensorReading', this.#readings, (r) => r);
 		if (this.#readings.length) {
 			const latest = Math.max(...this.#readings.map((r) => r.at.getTime()));
 			await holdTouchedJars(this.trx, [...new Set(this.#readings.map((r) => r.sensorId))], latest);
 		}
-		await this.#writePaste();
-		await this.#rows('placementReport', this.#placements, ({ pass, station, m }) => ({
+		await writePaste(this.trx, this.copy, this.#pastes, this.#limits.revision);
+		await insertRows(this.trx, 'placementReport', this.#placements, ({ pass, station, m }) => ({
 			passId: pass.id!,
 			stationId: station.id,
 			placedAt: new Date(m.at),
 			cycleS: m.cycleS,
 			lost: JSON.stringify(m.lost)
 		}));
-		await this.#rows('feederLoad', this.#feeders, ({ station, m }) => ({
+		await insertRows(this.trx, 'feederLoad', this.#feeders, ({ station, m }) => ({
 			stationId: station.id,
 			runId: m.runId,
 			slot: m.slot,
@@ -444,7 +406,7 @@ export class Batch {
 			pieces: m.pieces,
 			loadedAt: new Date(m.at)
 		}));
-		await this.#rows('ovenPass', this.#ovens, ({ pass, station, m }) => ({
+		await insertRows(this.trx, 'ovenPass', this.#ovens, ({ pass, station, m }) => ({
 			passId: pass.id!,
 			stationId: station.id,
 			enteredAt: new Date(m.enteredAt),
@@ -453,14 +415,6 @@ export class Batch {
 			beltCmPerMin: m.beltCmPerMin
 		}));
 		await this.#writeVisits();
-	}
-
-	async #rows<T>(table: string, items: readonly T[], row: (item: T) => object): Promise<void> {
-		for (let i = 0; i < items.length; i += ROWS_AT_ONCE)
-			await this.trx
-				.insertInto(table as 'print')
-				.values(items.slice(i, i + ROWS_AT_ONCE).map(row) as never)
-				.execute();
 	}
 
 	async #writePasses(): Promise<void> {
@@ -501,114 +455,6 @@ export class Batch {
 				as m(id, station_id, finished_at) where p.id = m.id`.execute(this.trx);
 	}
 
-	async #writeStates(): Promise<void> {
-		for (const [id, { state, reason, at }] of [...this.#states].sort((a, b) => a[0] - b[0]))
-			await this.trx.updateTable('station').set({ state, stateReason: reason, stateAt: at }).where('id', '=', id).execute();
-	}
-
-	private async writeStops(
-		stops: { stationId: number; runId: number | null; fromAt: Date; toAt: Date | null; machineReason: string | null }[]
-	): Promise<void> {
-		await this.#rows('stop', stops, ({ stationId, runId, fromAt, toAt, machineReason }) => ({
-			stationId,
-			runId,
-			fromAt,
-			toAt,
-			machineReason
-		}));
-		for (const { id, toAt } of this.#closedStops) await this.trx.updateTable('stop').set({ toAt }).where('id', '=', id).execute();
-	}
-
-	async #writePaste(): Promise<void> {
-		if (this.#pastes.length === 0) return;
-		await this.#rows('pasteSummary', this.#pastes, ({ pass, key, measuredAt, result }) => ({
-			passId: pass.id!,
-			printAttempt: key[0],
-			inspectionAttempt: key[1],
-			measuredAt,
-			result: result.result,
-			pads: result.pads,
-			fails: result.fails,
-			warnings: result.warnings,
-			meanVolumePct: result.meanVolumePct,
-			classMeans: JSON.stringify(Object.fromEntries(result.classes.map((c) => [c.padClass, c.sum / c.pads]))),
-			worst: JSON.stringify(result.worst),
-			bridges: result.bridges,
-			limitRevision: this.#limits.revision,
-			offsetXUm: result.offsetUm?.x ?? null,
-			offsetYUm: result.offsetUm?.y ?? null
-		}));
-		await this.#rows(
-			'pasteExtra',
-			this.#pastes.filter((p) => p.extra),
-			({ pass, key, extra }) => ({
-				passId: pass.id!,
-				printAttempt: key[0],
-				inspectionAttempt: key[1],
-				peakHeight: extra!.peakHeight?.map((v) => Math.round(v * 10)) ?? null,
-				bridgedPads: extra!.bridgedPads
-			})
-		);
-		const rows = this.#pastes.flatMap(({ pass, key, measuredAt, raw }): ReadingsRow[] =>
-			raw
-				? [
-						{
-							boardSideId: pass.run.boardSideId,
-							passId: pass.id!,
-							measuredAt,
-							printAttempt: key[0],
-							inspectionAttempt: key[1],
-							values: [raw.volumePct, raw.heightUm, raw.areaPct, raw.offsetXUm, raw.offsetYUm]
-						}
-					]
-				: []
-		);
-		for (const month of new Set(rows.map((row) => row.measuredAt.toISOString().slice(0, 7)))) await ensureMonth(this.trx, month);
-		if (rows.length) await this.copy(COPY_READINGS, readingsForCopy(rows));
-		await this.#writeClassDays();
-	}
-
-	async #writeClassDays(): Promise<void> {
-		const { timeZone } = await plantInfo();
-		const days = new Map<string, ClassSum & { boardSideId: number; day: string; padClass: PadClass }>();
-		for (const { pass, key: attempt, measuredAt, result } of this.#pastes) {
-			// The sums of a day count each print once, however often it was measured.
-			if (attempt[1] > 1) continue;
-			const day = localParts(measuredAt.getTime(), timeZone).date;
-			for (const c of result.classes) {
-				const key = `${pass.run.boardSideId} ${day} ${c.padClass}`;
-				const sum = days.get(key);
-				if (!sum) days.set(key, { ...c, boardSideId: pass.run.boardSideId, day });
-				else for (const name of ['pads', 'fails', 'sum', 'sumSquares'] as const) sum[name] += c[name];
-			}
-		}
-		if (days.size === 0) return;
-		// In one order, so that two batches never wait for each other.
-		const rows = [...days].sort((a, b) => a[0].localeCompare(b[0])).map(([, row]) => row);
-		await this.trx
-			.insertInto('pasteClassDay')
-			.values(
-				rows.map(({ boardSideId, day, padClass, pads, fails, sum, sumSquares }) => ({
-					boardSideId,
-					day,
-					padClass,
-					pads,
-					fails,
-					sumPct: sum,
-					sumSquaresPct: sumSquares
-				}))
-			)
-			.onConflict((conflict) =>
-				conflict.columns(['boardSideId', 'day', 'padClass']).doUpdateSet((eb) => ({
-					pads: eb('pasteClassDay.pads', '+', eb.ref('excluded.pads')),
-					fails: eb('pasteClassDay.fails', '+', eb.ref('excluded.fails')),
-					sumPct: eb('pasteClassDay.sumPct', '+', eb.ref('excluded.sumPct')),
-					sumSquaresPct: eb('pasteClassDay.sumSquaresPct', '+', eb.ref('excluded.sumSquaresPct'))
-				}))
-			)
-			.execute();
-	}
-
 	async #writeVisits(): Promise<void> {
 		for (let i = 0; i < this.#visits.length; i += ROWS_AT_ONCE) {
 			const some = this.#visits.slice(i, i + ROWS_AT_ONCE);
@@ -628,7 +474,8 @@ export class Batch {
 				.returning(['id', 'passId', 'stationId', 'circuit', 'attempt'])
 				.execute();
 			const ids = new Map(made.map((v) => [`${v.passId} ${v.stationId} ${v.circuit} ${v.attempt}`, v.id]));
-			await this.#rows(
+			await insertRows(
+				this.trx,
 				'inspectionCall',
 				some.flatMap(({ pass, station, m }) => {
 					const visitId = ids.get(`${pass.id} ${station.id} ${m.circuit} ${m.attempt}`)!;
@@ -638,21 +485,4 @@ export class Batch {
 			);
 		}
 	}
-}
-
-const months = new Set<string>();
-
-/** Makes the partition of a month when the first reading falls into it. */
-async function ensureMonth(trx: Trx, month: string): Promise<void> {
-	if (months.has(month)) return;
-	const from = new Date(`${month}-01T00:00:00Z`);
-	const to = new Date(Date.UTC(from.getUTCFullYear(), from.getUTCMonth() + 1, 1));
-	const name = `paste_reading_${month.replace('-', '_')}`;
-	const known = await sql<{ exists: boolean }>`select to_regclass(${name}) is not null as exists`.execute(trx);
-	if (known.rows[0]?.exists) {
-		months.add(month);
-		return;
-	}
-	await sql`create table if not exists ${sql.table(name)} partition of paste_reading
-		for values from (${sql.lit(from.toISOString())}) to (${sql.lit(to.toISOString())})`.execute(trx);
 }
