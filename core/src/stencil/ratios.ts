@@ -1,4 +1,4 @@
-import { requireRange } from '../judgement/index.ts';
+import { InputError, requireRange } from '../judgement/index.ts';
 import { DEFAULT_TRANSFER, transferCvPct, transferEfficiency, type TransferModel } from './transfer.ts';
 
 /** What of an opening the ratios need; any shape. */
@@ -73,6 +73,9 @@ export interface OpeningForecast {
 	thickestMm: number;
 }
 
+/** Thickness of a foil, mm. */
+const FOIL_MM = { min: 0.03, max: 0.3 };
+
 /** Area ratio, aspect ratio and volume of one opening.
  * @param opening any shape, mm and mm²
  * @param foilMm thickness, 0.03 to 0.30 mm
@@ -85,7 +88,11 @@ export function forecastOpening(
 	wall: Wall = 'laser',
 	model: TransferModel = DEFAULT_TRANSFER
 ): OpeningForecast {
-	requireRange('foilMm', foilMm, 0.03, 0.3, 'mm');
+	const { min, max } = FOIL_MM;
+	// The usual slip: 120 µm typed where mm are asked for.
+	if (foilMm >= min * 1000 && foilMm <= max * 1000)
+		throw new InputError('out-of-range', 'foilMm', `${min} to ${max} mm (µm typed as mm? ${foilMm} µm are ${foilMm / 1000} mm)`, foilMm);
+	requireRange('foilMm', foilMm, min, max, 'mm');
 	const areaRatio = opening.areaMm2 / (opening.perimeterMm * foilMm);
 	const aspectRatio = opening.widthMm / foilMm;
 	const { limit } = AREA_RATIO_LIMIT[wall];
