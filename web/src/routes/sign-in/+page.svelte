@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { send } from '$lib/ui/api.ts';
 
@@ -7,6 +8,11 @@
 	let pin = $state('');
 	let problem = $state('');
 	let busy = $state(false);
+	/** Before the page has come alive a press would only load it anew, with empty fields. */
+	let alive = $state(false);
+	onMount(() => {
+		alive = true;
+	});
 
 	async function signIn(event: SubmitEvent) {
 		event.preventDefault();
@@ -68,6 +74,6 @@
 			/>
 		</label>
 		<p class="min-h-6 text-stop" role="alert">{problem}</p>
-		<button class="btn h-16 text-xl btn-primary" disabled={busy}>{busy ? 'Signing in…' : 'Sign in'}</button>
+		<button class="btn h-16 text-xl btn-primary" disabled={busy || !alive}>{busy ? 'Signing in…' : 'Sign in'}</button>
 	</form>
 </main>
