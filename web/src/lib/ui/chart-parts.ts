@@ -12,6 +12,13 @@ export function axis(p: Palette, title: string, range: { min?: number; max?: num
 	};
 }
 
+/** Names only 1, 2 and 5 of each decade of a logarithmic axis: the lines between stand too close for names. */
+export function decadeName(value: number | string): string {
+	const v = Number(value);
+	const leading = Math.round((v / 10 ** Math.floor(Math.log10(v) + 1e-9)) * 1e6) / 1e6;
+	return leading === 1 || leading === 2 || leading === 5 ? String(Number(v.toPrecision(1))) : '';
+}
+
 /** A horizontal limit, drawn and named. */
 export function limitLine(p: Palette, value: number, name: string) {
 	return {

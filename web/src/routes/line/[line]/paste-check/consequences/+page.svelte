@@ -4,7 +4,7 @@
 	import { untrack } from 'svelte';
 	import { noData } from '@keen-relay/core/judgement';
 	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
-	import { axis } from '$lib/ui/chart-parts.ts';
+	import { axis, decadeName } from '$lib/ui/chart-parts.ts';
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
@@ -36,7 +36,7 @@
 				y: {
 					...axis(p, 'chance of a defect at its joint, %'),
 					type: 'logarithmic' as const,
-					ticks: { color: p.soft, callback: (v: number | string) => String(Number(v)) }
+					ticks: { color: p.soft, callback: decadeName }
 				}
 			},
 			plugins: {
