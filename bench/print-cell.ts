@@ -70,7 +70,8 @@ export async function printCellSpeeds(slow: number): Promise<Target[]> {
 	const events = Array.from({ length: 30 }, (_, i): JarEvent => ({
 		id: i,
 		kind: i === 0 ? 'store_cold' : i === 1 ? 'take_out' : i === 2 ? 'open' : i % 2 ? 'load_stencil' : 'scrape_off',
-		atMs: i * 5 * 3_600_000 * (i < 3 ? 1 : 0.1),
+		// Opened ten hours after it was stored, then on and off the stencil every half hour.
+		atMs: (i < 3 ? 5 * i : 10 + 0.5 * (i - 2)) * 3_600_000,
 		stirred: true,
 		grams: 5
 	}));
@@ -92,7 +93,7 @@ export async function printCellSpeeds(slow: number): Promise<Target[]> {
 			() => Array.from({ length: 100 }, () => boards.forEach((b) => fitAlignment(marks, b, marks[0]!, 116)))
 		],
 		['transfer fit of 300 sizes', 20, 25, () => fitTransfer(groups)],
-		['state of 5 000 jars with 30 events', 100, 3, () => Array.from({ length: 5000 }, () => jarStatus(jar, events, 30 * 3_600_000))],
+		['state of 5 000 jars with 30 events', 100, 9, () => Array.from({ length: 5000 }, () => jarStatus(jar, events, 30 * 3_600_000))],
 		['200 000 rows of paste results read and checked', 1000, 3, () => readPasteTable(table)],
 		['signatures of 40 panels and 5 000 pads', 1000, 3, () => findSignatures(large)],
 		['wipe interval by cost, up to 60 prints', 5, 5, () => wipeCosts(18, 0.015, 0.5, classes)]

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { expect, request, test } from '@playwright/test';
 import { releaseFirstPrints, signIn } from './people.ts';
 import { file } from './stranger.ts';
@@ -200,4 +201,45 @@ test('a panel knows the jars, the stencil and the recipe that made it; a misprin
 	await page.locator('a[href^="/panels/"]').first().click();
 	await expect(page.getByTestId('paste-of')).toContainText(/J-00\d\d lot L26-\d+/);
 	await expect(page.getByText(/S-00\d design/)).toBeVisible();
+	await expect(page.getByText(/\d+ since wipe, \d+ since top-up/).first()).toBeVisible();
+});
+
+test('a panel printed after the printer had stood says what was due before it, and how long it waited for the oven', async ({ page }) => {
+	const machine = await request.newContext({
+		baseURL: process.env.BASE_URL!,
+		extraHTTPHeaders: { authorization: `Bearer ${process.env.MACHINE_TOKEN}` }
+	});
+	const { work } = await (await machine.get('/api/v1/lines/1/work')).json();
+	const { now } = await (await machine.get('/api/v1/clock')).json();
+	const at = (minutesAgo: number) => new Date(Date.parse(now) - minutesAgo * 60_000).toISOString();
+	const panel = `${work.job}-90${Date.now().toString().slice(-4)}`;
+	const say = (source: string, fields: object) =>
+		JSON.stringify({ source: `Line 1/${source}`, bootId: randomUUID(), number: 0, panel, ...fields });
+	const { accepted } = await (
+		await machine.post('/api/v1/messages', {
+			data: [
+				say('Print', {
+					type: 'print',
+					at: at(100),
+					runId: work.runId,
+					stroke: 'F',
+					printsSinceWipe: 4,
+					printsSinceTopup: 9,
+					minutesSincePrevious: 45,
+					cycleS: 19
+				}),
+				say('Oven', { type: 'oven_pass', at: at(5), enteredAt: at(12), zoneC: Array(10).fill(180), beltCmPerMin: 63 }),
+				say('In-circuit', { type: 'in_circuit_test', at: at(1), startedAt: at(2), circuit: 0, attempt: 1, result: 'pass', calls: [] })
+			].join('\n')
+		})
+	).json();
+	expect(accepted).toBe(3);
+	await signIn(page, 'anwen', '2001');
+	await page.goto(`/panels/${panel}`);
+	await expect(page.getByText('4 since wipe, 9 since top-up')).toBeVisible();
+	await expect(
+		page.getByText(/The printer had stood for 45 min\. Due before it: knead with 2 to 4 strokes, wipe, check the next print\./)
+	).toBeVisible();
+	// Longer than the hour after which a panel has to be brought to the oven.
+	await expect(page.getByText('1 h 28 after its print')).toBeVisible();
 });

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { decadeName, roomFor } from './chart-parts.ts';
+import { decadeName } from './chart-parts.ts';
 
 test('a logarithmic axis names 1, 2 and 5 of each decade and nothing between', () => {
 	const ticks = [0.0001, 0.0002, 0.0003, 0.0005, 0.0009, 0.001, 0.002, 0.01, 0.05, 0.09999999999999999, 0.1, 1, 2, 3, 5, 10, 50, 70];
@@ -20,11 +20,4 @@ test('a logarithmic axis names 1, 2 and 5 of each decade and nothing between', (
 		'50'
 	]);
 	expect(decadeName('0.3')).toBe('');
-});
-
-test('an axis has room for its values and for its limits', () => {
-	const { min, max } = roomFor([90, 95, 99], [80, 120]);
-	expect(min).toBeLessThan(80);
-	expect(max).toBeGreaterThan(120);
-	expect(roomFor([50], []).max).toBeGreaterThan(roomFor([50], []).min!);
 });

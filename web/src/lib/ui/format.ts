@@ -17,11 +17,16 @@ export function dayTime(at: number | Date | string, timeZone: string): string {
 		.replace(',', '');
 }
 
+/** A length of time, "14 min" or "1 h 05". */
+export function sayLength(ms: number): string {
+	const minutes = Math.round(Math.abs(ms) / 60000);
+	return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`;
+}
+
 /** What is coming, said as "in 14 min" or "4 min ago". */
 export function sayWhen(atMs: number, nowMs: number): string {
 	const minutes = Math.round((atMs - nowMs) / 60000);
 	if (minutes === 0) return 'now';
-	const size = Math.abs(minutes);
-	const words = size < 60 ? `${size} min` : `${Math.floor(size / 60)} h ${String(size % 60).padStart(2, '0')}`;
+	const words = sayLength(minutes * 60000);
 	return minutes > 0 ? `in ${words}` : `${words} ago`;
 }

@@ -1,3 +1,4 @@
+import { afterPause, reflowClock } from '@keen-relay/core/paste';
 import { db } from '../db/index.ts';
 import { lineOf } from '../paste/jars.ts';
 
@@ -49,12 +50,22 @@ export async function panelStory(serial: string) {
 	return {
 		panel,
 		passes: await Promise.all(
-			passes.map(async (pass) => ({
-				...pass,
-				...(await passStory(pass.id, pass.runId)),
-				// What lay on the stencil when it was printed: every jar that it can hold paste of.
-				bead: (await lineOf(pass.lineId, pass.printedAt.getTime())).portions.filter((p) => p.grams > 0.1)
-			}))
+			passes.map(async (pass) => {
+				const [story, line] = await Promise.all([passStory(pass.id, pass.runId), lineOf(pass.lineId, pass.printedAt.getTime())]);
+				return {
+					...pass,
+					...story,
+					// What lay on the stencil when it was printed: every jar that it can hold paste of.
+					bead: line.portions.filter((p) => p.grams > 0.1),
+					prints: story.prints.map((print) => ({ ...print, pause: afterPause(print.minutesSincePrevious ?? 0) })),
+					oven: story.oven.map((through) => {
+						const printed = story.prints.findLast((print) => print.printedAt <= through.enteredAt)?.printedAt ?? pass.printedAt;
+						const { reflowActH, reflowStopH } = line.rules;
+						const waitedMs = through.enteredAt.getTime() - printed.getTime();
+						return { ...through, waitedMs, clock: reflowClock(printed.getTime(), through.enteredAt.getTime(), reflowActH, reflowStopH) };
+					})
+				};
+			})
 		)
 	};
 }

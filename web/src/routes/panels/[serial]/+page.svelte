@@ -6,7 +6,7 @@
 	import { act } from '$lib/ui/api.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import { can } from '$lib/ui/can.ts';
-	import { clockTime, dayTime } from '$lib/ui/format.ts';
+	import { clockTime, dayTime, sayLength } from '$lib/ui/format.ts';
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 
@@ -101,7 +101,8 @@
 						class="underline"
 						href="/paste?jar={encodeURIComponent(b.jar)}">{b.jar}</a
 					>
-					lot {b.lot} ({b.grams.toFixed(0)} g on the stencil){/each}.{:else}Paste: no jar was scanned.{/if}
+					lot {b.lot} (loaded {clockTime(b.loadedMs, zone)}, {b.grams.toFixed(0)} g of it on the stencil){/each}.{:else}Paste: no jar was
+				scanned.{/if}
 		</p>
 		<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">What happened</h2>
 		<table class="rows">
@@ -109,8 +110,17 @@
 				{#each pass.prints as print (print.id)}
 					<tr
 						><td class="figure">{clockTime(print.printedAt, zone)}</td><td>printed, attempt {print.printAttempt}</td><td
-							>{print.stroke === 'F' ? 'front' : 'rear'} stroke, {print.printsSinceWipe} since wipe,
-							<span class="figure">{print.cycleS.toFixed(1)} s</span></td
+							>{print.stroke === 'F' ? 'front' : 'rear'} stroke, {print.printsSinceWipe} since wipe{print.printsSinceTopup === null
+								? ''
+								: `, ${print.printsSinceTopup} since top-up`},
+							<span class="figure">{print.cycleS.toFixed(1)} s</span>
+							{#if print.pause.step !== 'none'}
+								<span class="flex items-center gap-1"
+									><LevelMark level="watch" />The printer had stood for {Math.round(print.minutesSincePrevious ?? 0)} min. Due before it: {print.pause.doFirst
+										.join(', ')
+										.toLowerCase()}.</span
+								>
+							{/if}</td
 						></tr
 					>
 				{/each}
@@ -156,8 +166,11 @@
 				{/each}
 				{#each pass.oven as through (through.id)}
 					<tr
-						><td class="figure">{clockTime(through.leftAt, zone)}</td><td>oven</td><td class="figure"
-							>{through.zoneC.map((c) => c.toFixed(0)).join(' ')} °C, {through.beltCmPerMin.toFixed(1)} cm/min</td
+						><td class="figure">{clockTime(through.leftAt, zone)}</td><td>oven</td><td
+							><span class="figure">{through.zoneC.map((c) => c.toFixed(0)).join(' ')} °C, {through.beltCmPerMin.toFixed(1)} cm/min</span>
+							<span class="flex items-center gap-1"
+								>{#if through.clock.level !== 'good'}<LevelMark level={through.clock.level} />{/if}{sayLength(through.waitedMs)} after its print</span
+							></td
 						></tr
 					>
 				{/each}
