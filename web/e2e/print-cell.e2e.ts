@@ -242,4 +242,7 @@ test('a panel printed after the printer had stood says what was due before it, a
 	).toBeVisible();
 	// Longer than the hour after which a panel has to be brought to the oven.
 	await expect(page.getByText('1 h 28 after its print')).toBeVisible();
+	const times = await page.getByRole('table').first().locator('td.figure:first-child').allInnerTexts();
+	expect(times).toHaveLength(3);
+	expect(times).toEqual([...times].sort());
 });

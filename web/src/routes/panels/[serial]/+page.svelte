@@ -33,6 +33,22 @@
 	const failedRefs = $derived(new Set(pass.visits.flatMap((v) => (v.refDes ? [`${v.circuit}/${v.refDes}`] : []))));
 	const level = $derived(panelLevel({ paste: paste?.result ?? null, failedVisits: failed.length, finished: pass.finishedAt !== null }));
 	const inspected = $derived(pass.visits.length > 0);
+	/** Everything in the order in which it happened. */
+	const happenings = $derived(
+		[
+			...pass.prints.map((it) => ({ kind: 'print' as const, key: `print ${it.id}`, at: it.printedAt, it })),
+			...pass.paste.map((it) => ({
+				kind: 'paste' as const,
+				key: `paste ${it.printAttempt} ${it.inspectionAttempt}`,
+				at: it.measuredAt,
+				it
+			})),
+			...pass.misprints.map((it) => ({ kind: 'misprint' as const, key: `misprint ${it.id}`, at: it.at, it })),
+			...pass.placements.map((it) => ({ kind: 'place' as const, key: `place ${it.stationId}`, at: it.placedAt, it })),
+			...pass.oven.map((it) => ({ kind: 'oven' as const, key: `oven ${it.id}`, at: it.leftAt, it })),
+			...pass.visits.map((it, i) => ({ kind: 'visit' as const, key: `visit ${it.id} ${i}`, at: it.startedAt, it }))
+		].sort((a, b) => a.at.getTime() - b.at.getTime())
+	);
 	const padName = (i: number) =>
 		names.length ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`;
 	const lostOf = (lost: Record<string, number>) => Object.values(lost).reduce((a, b) => a + b, 0);
@@ -46,7 +62,7 @@
 		<p class="text-soft">
 			{data.panel.board}
 			{data.panel.boardRevision}; job {data.panel.job}.
-			{pass.side} side on {pass.line}:
+			{pass.side === 'top' ? 'Top' : 'Bottom'} side on {pass.line}:
 			{pass.finishedAt ? `finished ${dayTime(pass.finishedAt, zone)}.` : pass.stationName ? `last reported from ${pass.stationName}.` : ''}
 			{failed.length
 				? `${new Set(failed.map((f) => f.circuit)).size} circuits failed.`
@@ -107,83 +123,91 @@
 		<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">What happened</h2>
 		<table class="rows">
 			<tbody>
-				{#each pass.prints as print (print.id)}
-					<tr
-						><td class="figure">{clockTime(print.printedAt, zone)}</td><td>printed, attempt {print.printAttempt}</td><td
-							>{print.stroke === 'F' ? 'front' : 'rear'} stroke, {print.printsSinceWipe} since wipe{print.printsSinceTopup === null
-								? ''
-								: `, ${print.printsSinceTopup} since top-up`},
-							<span class="figure">{print.cycleS.toFixed(1)} s</span>
-							{#if print.pause.step !== 'none'}
+				{#each happenings as h (h.key)}
+					{#if h.kind === 'print'}
+						{@const print = h.it}
+						<tr
+							><td class="figure">{clockTime(print.printedAt, zone)}</td><td>printed, attempt {print.printAttempt}</td><td
+								>{print.stroke === 'F' ? 'front' : 'rear'} stroke, {print.printsSinceWipe} since wipe{print.printsSinceTopup === null
+									? ''
+									: `, ${print.printsSinceTopup} since top-up`},
+								<span class="figure">{print.cycleS.toFixed(1)} s</span>
+								{#if print.pause.step !== 'none'}
+									<span class="flex items-center gap-1"
+										><LevelMark level="watch" />The printer had stood for {Math.round(print.minutesSincePrevious ?? 0)} min. Due before it: {print.pause.doFirst
+											.join(', ')
+											.toLowerCase()}.</span
+									>
+								{/if}</td
+							></tr
+						>
+					{:else if h.kind === 'paste'}
+						{@const p = h.it}
+						<tr>
+							<td class="figure">{clockTime(p.measuredAt, zone)}</td>
+							<td
+								><span class="flex items-center gap-1"
+									><LevelMark level={p.result === 'pass' ? 'good' : p.result === 'review' ? 'watch' : 'act'} />paste {p.result}{p.inspectionAttempt >
+									1
+										? `, inspection ${p.inspectionAttempt}`
+										: ''}</span
+								></td
+							>
+							<td>mean <span class="figure">{p.meanVolumePct.toFixed(1)} %</span>, {p.fails} fail, {p.warnings} warn of {p.pads}</td>
+						</tr>
+					{:else if h.kind === 'misprint'}
+						{@const m = h.it}
+						<tr
+							><td class="figure">{clockTime(m.at, zone)}</td><td>misprint</td><td
+								>{m.decision.replaceAll('_', ' ')}, {m.name}{m.reasons.length ? `: ${m.reasons.map((r) => r.why).join('; ')}` : ''}
+								{#if m.steps.length}
+									<ol class="mt-1 grid gap-1" data-testid="wash">
+										{#each m.steps as s, i (i)}
+											{@const next = s.done === null && m.steps.slice(0, i).every((b) => b.done !== null)}
+											<li class="flex items-center gap-2 {s.done || next ? '' : 'text-soft'}">
+												<button
+													class="btn min-h-11 min-w-24 {next ? 'border-ink' : 'border-line'} bg-transparent"
+													disabled={!next || !can('misprint.record')}
+													onclick={() => act('POST', `/api/v1/misprints/${m.id}/steps`, { step: i }, `${s.words}: done`)}
+													>{s.done ? `${clockTime(s.done.doneAt, zone)}` : 'Done'}</button
+												>{i + 1}. {s.words}{s.done ? `, ${s.done.name}` : ''}
+											</li>
+										{/each}
+									</ol>
+								{/if}</td
+							></tr
+						>
+					{:else if h.kind === 'place'}
+						{@const place = h.it}
+						<tr
+							><td class="figure">{clockTime(place.placedAt, zone)}</td><td>{place.name}</td><td
+								><span class="figure">{place.cycleS.toFixed(1)} s</span>, {lostOf(place.lost)} picks lost</td
+							></tr
+						>
+					{:else if h.kind === 'oven'}
+						{@const through = h.it}
+						<tr
+							><td class="figure">{clockTime(through.leftAt, zone)}</td><td>oven</td><td
+								><span class="figure">{through.zoneC.map((c) => c.toFixed(0)).join(' ')} °C, {through.beltCmPerMin.toFixed(1)} cm/min</span>
 								<span class="flex items-center gap-1"
-									><LevelMark level="watch" />The printer had stood for {Math.round(print.minutesSincePrevious ?? 0)} min. Due before it: {print.pause.doFirst
-										.join(', ')
-										.toLowerCase()}.</span
-								>
-							{/if}</td
-						></tr
-					>
-				{/each}
-				{#each pass.paste as p (p.inspectionAttempt)}
-					<tr>
-						<td class="figure">{clockTime(p.measuredAt, zone)}</td>
-						<td
-							><span class="flex items-center gap-1"
-								><LevelMark level={p.result === 'pass' ? 'good' : p.result === 'review' ? 'watch' : 'act'} />paste {p.result}</span
-							></td
+									>{#if through.clock.level !== 'good'}<LevelMark level={through.clock.level} />{/if}{sayLength(through.waitedMs)} after its print</span
+								></td
+							></tr
 						>
-						<td>mean <span class="figure">{p.meanVolumePct.toFixed(1)} %</span>, {p.fails} fail, {p.warnings} warn of {p.pads}</td>
-					</tr>
-				{/each}
-				{#each pass.misprints as m (m.id)}
-					<tr
-						><td class="figure">{clockTime(m.at, zone)}</td><td>misprint</td><td
-							>{m.decision.replaceAll('_', ' ')}, {m.name}{m.reasons.length ? `: ${m.reasons.map((r) => r.why).join('; ')}` : ''}
-							{#if m.steps.length}
-								<ol class="mt-1 grid gap-1" data-testid="wash">
-									{#each m.steps as s, i (i)}
-										{@const next = s.done === null && m.steps.slice(0, i).every((b) => b.done !== null)}
-										<li class="flex items-center gap-2 {s.done || next ? '' : 'text-soft'}">
-											<button
-												class="btn min-h-11 min-w-24 {next ? 'border-ink' : 'border-line'} bg-transparent"
-												disabled={!next || !can('misprint.record')}
-												onclick={() => act('POST', `/api/v1/misprints/${m.id}/steps`, { step: i }, `${s.words}: done`)}
-												>{s.done ? `${clockTime(s.done.doneAt, zone)}` : 'Done'}</button
-											>{i + 1}. {s.words}{s.done ? `, ${s.done.name}` : ''}
-										</li>
-									{/each}
-								</ol>
-							{/if}</td
-						></tr
-					>
-				{/each}
-				{#each pass.placements as place (place.stationId)}
-					<tr
-						><td class="figure">{clockTime(place.placedAt, zone)}</td><td>{place.name}</td><td
-							><span class="figure">{place.cycleS.toFixed(1)} s</span>, {lostOf(place.lost)} picks lost</td
-						></tr
-					>
-				{/each}
-				{#each pass.oven as through (through.id)}
-					<tr
-						><td class="figure">{clockTime(through.leftAt, zone)}</td><td>oven</td><td
-							><span class="figure">{through.zoneC.map((c) => c.toFixed(0)).join(' ')} °C, {through.beltCmPerMin.toFixed(1)} cm/min</span>
-							<span class="flex items-center gap-1"
-								>{#if through.clock.level !== 'good'}<LevelMark level={through.clock.level} />{/if}{sayLength(through.waitedMs)} after its print</span
-							></td
-						></tr
-					>
-				{/each}
-				{#each pass.visits as visit, i (`${visit.id}-${i}`)}
-					<tr>
-						<td class="figure">{clockTime(visit.startedAt, zone)}</td>
-						<td><span class="flex items-center gap-1"><LevelMark level={visit.result === 'pass' ? 'good' : 'act'} />{visit.name}</span></td>
-						<td
-							>circuit {visit.circuit + 1}: {visit.result}{visit.refDes
-								? `, ${visit.refDes}${visit.pin ? ` pin ${visit.pin}` : ''} ${visit.code}`
-								: ''}{visit.measured ? `, ${visit.measured}` : ''}</td
-						>
-					</tr>
+					{:else if h.kind === 'visit'}
+						{@const visit = h.it}
+						<tr>
+							<td class="figure">{clockTime(visit.startedAt, zone)}</td>
+							<td
+								><span class="flex items-center gap-1"><LevelMark level={visit.result === 'pass' ? 'good' : 'act'} />{visit.name}</span></td
+							>
+							<td
+								>circuit {visit.circuit + 1}: {visit.result}{visit.refDes
+									? `, ${visit.refDes}${visit.pin ? ` pin ${visit.pin}` : ''} ${visit.code}`
+									: ''}{visit.measured ? `, ${visit.measured}` : ''}</td
+							>
+						</tr>
+					{/if}
 				{/each}
 			</tbody>
 		</table>
