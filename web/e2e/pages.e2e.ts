@@ -253,6 +253,25 @@ test('a board’s page: the drawing answers a click, the panel that was built st
 	await expect(page.getByText('112.0 × 145.0 mm')).toBeVisible();
 });
 
+test('the panel is shaded by a quantity, one panel or the strokes of one blade', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/paste-check');
+	const drawing = page.getByTestId('board-drawing');
+	await expect(drawing).toBeVisible();
+	const picture = () => drawing.evaluate((canvas: HTMLCanvasElement) => canvas.toDataURL());
+	const byVerdict = await picture();
+	await page.getByLabel('Shaded by').selectOption('volume');
+	await expect(page.getByTestId('shades')).toHaveText(/50\s*150\s*%/);
+	await expect.poll(picture).not.toBe(byVerdict);
+	const asked = page.waitForResponse((r) => r.url().includes('/pads?stroke=R'));
+	await page.getByLabel('What is drawn').selectOption('R');
+	const rear = (await (await asked).json()) as { panels: number; volumePct: number[] };
+	expect(rear.panels).toBeGreaterThan(1);
+	expect(rear.volumePct).toHaveLength(1760);
+	await expect(page.getByText('each pad’s middle over the rear strokes')).toBeVisible();
+	expect((await page.request.get('/api/v1/runs/1/pads?stroke=X')).status()).toBe(422);
+});
+
 test('one pad’s history opens from the panel’s picture', async ({ page }) => {
 	await signIn(page, 'anwen', '2001');
 	await page.goto('/line/1/paste-check');

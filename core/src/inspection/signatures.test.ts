@@ -8,6 +8,7 @@ import {
 	checkThresholds,
 	findSignatures,
 	smallOpeningMeans,
+	strokeMedians,
 	SIGNATURE_THRESHOLDS,
 	type CauseCode,
 	type SignatureRun
@@ -114,6 +115,15 @@ describe('what a run’s pads carry', () => {
 		const small = order.slice(0, 96);
 		const means = smallOpeningMeans(r);
 		for (const m of [0, 3, 29]) expect(means[m]!).toBeCloseTo(small.reduce((sum, p) => sum + volume(m, p), 0) / 96, 3);
+	});
+	test('front and rear strokes apart: each pad’s middle over the panels of one blade', () => {
+		const r = run({ noise: 0, volume: (m, _, __, panel) => (panel.stroke === 'F' ? 1 : 0.8) + (m === 4 ? 3 : 0) });
+		const [front, rear] = ['F', 'R'].map((stroke) => strokeMedians(r, stroke));
+		expect([front!.panels, rear!.panels]).toEqual([15, 15]);
+		front!.volumePct.forEach((v, p) => expect(v).toBeCloseTo(r.volumePct[p]!, 5));
+		rear!.volumePct.forEach((v, p) => expect(v / front!.volumePct[p]!).toBeCloseTo(0.8, 5));
+		expect(strokeMedians(run({ oneStroke: true }), 'R')).toMatchObject({ panels: 0 });
+		expect(strokeMedians(run({ oneStroke: true }), 'R').heightUm[0]).toBeNaN();
 	});
 	test('readings that are missing are left out; a pad that was never read carries its nominal', () => {
 		const r = run({ noise: 0 });

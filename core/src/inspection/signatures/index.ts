@@ -3,4 +3,4 @@ export * from './explained.ts';
 export * from './find.ts';
 export * from './follow-up.ts';
 export type { SignaturePad, SignaturePanel, SignatureRun } from './run.ts';
-export { baselineOf, checkRun, smallOpeningMeans } from './run.ts';
+export { baselineOf, checkRun, smallOpeningMeans, strokeMedians } from './run.ts';

@@ -154,6 +154,32 @@ export function baselineOf({ pads, volumePct }: SignatureRun): number[] {
 	});
 }
 
+/** What each pad carries in the middle of a stroke's panels: front and rear blades are two tools. NaN where a pad was never read. */
+export function strokeMedians(
+	{ pads, panels, ...readings }: SignatureRun,
+	stroke: string
+): { panels: number } & Record<'volumePct' | 'heightUm' | 'areaPct' | 'offsetXUm' | 'offsetYUm', number[]> {
+	const of = panels.flatMap((p, m) => (p.stroke === stroke ? [m] : []));
+	const scratch = new Float64Array(of.length);
+	const middle = (values: Float32Array) =>
+		pads.map((_, p) => {
+			let k = 0;
+			for (const m of of) {
+				const v = values[m * pads.length + p]!;
+				if (v === v) scratch[k++] = v;
+			}
+			return medianInPlace(scratch, k);
+		});
+	return {
+		panels: of.length,
+		volumePct: middle(readings.volumePct),
+		heightUm: middle(readings.heightUm),
+		areaPct: middle(readings.areaPct),
+		offsetXUm: middle(readings.offsetXUm),
+		offsetYUm: middle(readings.offsetYUm)
+	};
+}
+
 /** Median over panels of one pad's readings. */
 function medianOf(values: Float32Array, pad: number, stride: number, scratch: Float64Array): number {
 	let k = 0;

@@ -470,6 +470,13 @@ export const ROUTES: readonly RouteDoc[] = [
 	},
 	{
 		method: 'get',
+		path: '/api/v1/runs/{id}/pads',
+		who: 'signedIn',
+		summary: 'Pads of a run’s latest 40 panels by stroke: each pad’s middle over the panels of one blade; %, µm.',
+		query: { stroke: 'F or R' }
+	},
+	{
+		method: 'get',
 		path: '/api/v1/panels/{serial}/paste',
 		who: 'signedIn',
 		summary: 'Pad readings of a panel’s latest paste inspection: %, µm.',

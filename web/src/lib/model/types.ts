@@ -41,7 +41,6 @@ export interface Found {
 
 /** Pad readings of a panel, circuit by circuit. */
 export interface PadReadings {
-	serial: string;
 	volumePct: number[];
 	heightUm: number[];
 	areaPct: number[];

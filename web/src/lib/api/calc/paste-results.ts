@@ -19,6 +19,7 @@ import {
 	readPasteTable,
 	smallOpeningMeans,
 	statisticalLimits,
+	strokeMedians,
 	widened,
 	type CauseCode,
 	type LimitSet,
@@ -273,6 +274,13 @@ export const pasteResults = [
 		input: z.object({ run }),
 		example: { run: RUN },
 		run: ({ run: given }) => ({ meanVolumePct: smallOpeningMeans(runOf(given)).map((v) => (v === v ? v : null)) })
+	}),
+	calculation({
+		name: 'stroke_medians',
+		summary: 'What each pad carries in the middle of the panels of one stroke: volume, height, area, offset; null where it was never read.',
+		input: z.object({ run, stroke: z.string() }),
+		example: { run: RUN, stroke: 'F' },
+		run: ({ run: given, stroke }) => strokeMedians(runOf(given), stroke)
 	}),
 	calculation({
 		name: 'class_charts',

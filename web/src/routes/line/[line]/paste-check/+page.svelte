@@ -38,12 +38,43 @@
 				() => (geometry = null)
 			);
 	});
+	/** What the drawing shows: one panel, or the middle of the latest panels of one stroke. */
+	let source = $state<'panel' | 'F' | 'R'>('panel');
+	let shade = $state<keyof typeof SHADES | 'verdict'>('verdict');
+	/** Quantities that the drawing shades by, from little to much. */
+	const SHADES = {
+		volume: { name: 'volume', from: 50, to: 150, unit: '%', of: (r: PadReadings, i: number) => r.volumePct[i]! },
+		height: {
+			name: 'height',
+			from: 50,
+			to: 150,
+			unit: '% of the foil',
+			of: (r: PadReadings, i: number) => (100 * r.heightUm[i]!) / (data.foilUm ?? 100)
+		},
+		area: { name: 'area', from: 50, to: 150, unit: '%', of: (r: PadReadings, i: number) => r.areaPct[i]! },
+		offset: { name: 'offset', from: 0, to: 90, unit: 'µm', of: (r: PadReadings, i: number) => Math.hypot(r.offsetXUm[i]!, r.offsetYUm[i]!) }
+	};
+	const STEPS = [0, 1, 2, 3, 4, 5, 6];
+	/** A reading that is missing comes as null. */
+	const whole = (r: PadReadings) =>
+		Object.fromEntries(
+			Object.entries(r).map(([key, list]) => [key, Array.isArray(list) ? list.map((v) => v ?? NaN) : list])
+		) as unknown as PadReadings;
 	$effect(() => {
-		const wanted = serial;
+		const wanted =
+			source === 'panel'
+				? serial && `/api/v1/panels/${encodeURIComponent(serial)}/paste`
+				: data.runId && `/api/v1/runs/${data.runId}/pads?stroke=${source}`;
+		// The middle of a stroke moves with every panel.
+		void data.series.length;
 		if (!wanted) return void (readings = null);
-		send<PadReadings>('GET', `/api/v1/panels/${encodeURIComponent(wanted)}/paste`).then((answer) => {
-			if (wanted === serial && answer.data) readings = answer.data;
+		let stale = false;
+		send<PadReadings>('GET', wanted).then((answer) => {
+			if (!stale && answer.data) readings = whole(answer.data);
 		});
+		return () => {
+			stale = true;
+		};
 	});
 	$effect(() => {
 		if (pad === null || !data.side || !data.runId || !serial) return void (history = []);
@@ -58,6 +89,7 @@
 		const { apertures } = geometry;
 		return readings.volumePct.map((volumePct, i) => {
 			const a = apertures[i % apertures.length]!;
+			if (!Number.isFinite(volumePct)) return { codes: [], colour: null };
 			const { codes, warn } = judgeDeposit(
 				a.padClass,
 				a.widthMm,
@@ -73,6 +105,13 @@
 			return { codes, colour: codes.length ? 'act' : warn ? 'watch' : 'good' };
 		});
 	});
+	/** A level's colour, or how much there is of the quantity. */
+	const colourOf = (i: number) => {
+		if (shade === 'verdict' || !readings) return judged[i]?.colour ?? null;
+		const { from, to, of } = SHADES[shade];
+		const value = of(readings, i);
+		return Number.isFinite(value) ? `step-${Math.max(0, Math.min(6, Math.floor((7 * (value - from)) / (to - from))))}` : null;
+	};
 	const padName = (i: number) => (geometry ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`);
 	const padAperture = $derived(pad !== null && geometry ? geometry.apertures[pad % geometry.apertures.length]! : null);
 
@@ -160,13 +199,14 @@
 	{#snippet about()}
 		{#if shown}Panel <a class="underline" href="/panels/{shown.serial}">{shown.serial}</a>{held ? ', held' : ', the latest'}: {shown.fails} of
 			{shown.pads} pads fail, {shown.warnings} warn.
+			{#if source !== 'panel'}Drawn: each pad’s middle over the {source === 'F' ? 'front' : 'rear'} strokes of the latest 40 panels.{/if}
 			{#if held}<button class="underline" onclick={() => (held = null)}>Follow the latest</button>{/if}{:else}Nothing inspected in this run
 			yet.{/if}
 	{/snippet}
 	{#snippet bar()}<PasteCheckTabs />{/snippet}
 	{#snippet picture()}
 		{#if geometry && readings && data.side}
-			<div class="grid h-full grid-rows-[minmax(0,1fr)_190px] gap-1">
+			<div class="grid h-full grid-rows-[minmax(0,1fr)_170px] gap-1">
 				<BoardDrawing
 					widthMm={data.side.geometry.widthMm}
 					heightMm={data.side.geometry.heightMm}
@@ -174,7 +214,7 @@
 					circuit={geometry}
 					pads={geometry.apertures}
 					fiducials={data.side.panel.fiducials}
-					colourOf={(i) => judged[i]?.colour ?? null}
+					{colourOf}
 					selected={pad}
 					onpick={(i) => (pad = i)}
 					label="Paste volume of every pad of the panel"
@@ -203,6 +243,33 @@
 			</select>
 		</label>
 		<p class="flex items-center gap-2 text-sm"><LevelMark level={data.control.verdict.level} />{data.control.verdict.statement}</p>
+		<div class="grid grid-cols-2 gap-2">
+			<label
+				><span class="text-sm text-soft">Drawn</span><select
+					class="select h-11 w-full border-line bg-sheet"
+					bind:value={source}
+					aria-label="What is drawn"
+					><option value="panel">this panel</option><option value="F">front strokes</option><option value="R">rear strokes</option></select
+				></label
+			>
+			<label
+				><span class="text-sm text-soft">Shaded by</span><select
+					class="select h-11 w-full border-line bg-sheet"
+					bind:value={shade}
+					aria-label="Shaded by"
+					><option value="verdict">verdict</option>{#each Object.entries(SHADES) as [key, s] (key)}<option value={key}>{s.name}</option
+						>{/each}</select
+				></label
+			>
+		</div>
+		{#if shade !== 'verdict'}
+			{@const s = SHADES[shade]}
+			<p class="flex items-center gap-2 text-sm" data-testid="shades">
+				<span class="figure">{s.from}</span><span class="flex flex-1"
+					>{#each STEPS as k (k)}<span class="h-4 flex-1" style="background: var(--step-{k})"></span>{/each}</span
+				><span class="figure">{s.to}</span>{s.unit}
+			</p>
+		{/if}
 		{#if pad !== null && readings && padAperture}
 			<section data-testid="pad">
 				<h2 class="border-b border-hair pb-1 font-semibold">{padName(pad)}</h2>
