@@ -129,6 +129,36 @@ test('openings: the modified layer reads back to the same openings, the order sh
 	expect((await order.body()).subarray(0, 5).toString()).toBe('%PDF-');
 });
 
+test('a joint that needs more paste makes a step of the foil, drawn, kept clear and ordered; taken back it is one foil again', async ({
+	page
+}) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/print/openings?side=1');
+	const needs = page.getByTestId('needs');
+	await expect(needs).toContainText('None said');
+	const one = await page.getByTestId('board-drawing').evaluate((canvas: HTMLCanvasElement) => canvas.toDataURL());
+	await needs.getByLabel('Part that needs paste').selectOption('J1');
+	await needs.getByLabel('Paste a joint needs, mm³').fill('900');
+	await needs.getByLabel('Why it needs it').fill('coplanarity');
+	await needs.getByRole('button', { name: 'Say what it needs' }).click();
+	await expect(page.getByText(/neededMm3/)).toBeVisible();
+	// A little more than a pad of the connector gets from 80 µm: 100 µm give it, with a step under the ball grid.
+	await needs.getByLabel('Paste a joint needs, mm³').fill('0.146');
+	await needs.getByRole('button', { name: 'Say what it needs' }).click();
+	await expect(needs).toContainText('J1: coplanarity');
+	await expect(page.getByTestId('verdict')).toContainText(/\d+ openings stand too near the step: .+, 1\.0\d mm from U2/);
+	await expect.poll(() => page.getByTestId('board-drawing').evaluate((canvas: HTMLCanvasElement) => canvas.toDataURL())).not.toBe(one);
+	await page.getByTestId('verdict').click();
+	await page.keyboard.press('w');
+	const working = page.getByRole('dialog', { name: 'Working' });
+	await expect(working).toContainText('Nearest pair across the edge of the step');
+	await working.getByRole('button', { name: 'Close' }).first().click();
+	const sheet = await page.request.get('/sheets/stencil-order?side=1');
+	expect(sheet.headers()['content-type']).toContain('application/pdf');
+	await needs.getByRole('button', { name: 'Take back' }).click();
+	await expect(needs).toContainText('None said');
+});
+
 test('limits: tightening is kept with a reason, widening asks for a second person', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
 	await page.goto('/line/1/paste-check/limits');

@@ -3,6 +3,7 @@ export * from './foil.ts';
 export * from './ratios.ts';
 export * from './rules.ts';
 export * from './shapes.ts';
+export * from './step-area.ts';
 export * from './transfer.ts';
 export * from './web.ts';
 export * from './windows.ts';

@@ -174,6 +174,11 @@ export const bodies = {
 		highRhPct: z.number().min(0).max(100).nullable().default(null),
 		graceMin: z.number().min(0).max(600).default(30)
 	}),
+	jointNeed: z.object({
+		refDes: z.string().min(1).max(40),
+		neededMm3: z.number().min(0.001).max(500).nullable(),
+		why: z.string().trim().min(1, 'say why: coplanarity, a pin in paste').max(120)
+	}),
 	openingRules: z.object({ rules: z.record(z.enum(PAD_CLASSES), openingRule), note }),
 	transferFit: z.object({ runId: id }),
 	stencilTool: z.object({

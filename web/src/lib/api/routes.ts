@@ -164,6 +164,14 @@ export const ROUTES: readonly RouteDoc[] = [
 		example: { rules: STENCIL_RULES, note: 'chips as drawn' }
 	},
 	{
+		method: 'put',
+		path: '/api/v1/sides/{id}/needs',
+		who: 'openingRules.set',
+		summary: 'Says what paste each joint of a part needs, mm³ (coplanarity, pin in paste); null takes it back.',
+		body: bodies.jointNeed,
+		example: { refDes: 'J1', neededMm3: 0.25, why: 'coplanarity of the connector' }
+	},
+	{
 		method: 'post',
 		path: '/api/v1/transfer-fits',
 		who: 'transfer.fit',

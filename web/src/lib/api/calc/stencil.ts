@@ -1,4 +1,5 @@
 import { readPasteLayer } from '@keen-relay/core/artwork';
+import { InputError } from '@keen-relay/core/judgement';
 import {
 	applyRule,
 	chooseFoil,
@@ -12,6 +13,7 @@ import {
 	paneForCoverage,
 	paneFromWeb,
 	pinInPaste,
+	stepArea,
 	stepKeepOutMm,
 	STOCK_FOILS_MM,
 	turningAreaRatio,
@@ -19,6 +21,7 @@ import {
 	WALLS,
 	websOf,
 	windowPanes,
+	withNeeds,
 	writePasteLayer
 } from '@keen-relay/core/stencil';
 import { z } from 'zod';
@@ -127,6 +130,38 @@ export const stencilCalculations = [
 		input: z.object({ depthUm: z.number().positive() }),
 		example: { depthUm: 20 },
 		run: ({ depthUm }) => ({ keepOutMm: stepKeepOutMm(depthUm) })
+	}),
+	calculation({
+		name: 'step_area',
+		summary: 'Rectangles of a step around the openings of the named parts, and the openings that stand too near its edge, mm.',
+		input: z.object({
+			gerber: z.string().min(1).max(60_000_000),
+			inStep: z.array(z.int().nonnegative()).min(1),
+			depthUm: z.number().positive()
+		}),
+		example: { gerber: GERBER, inStep: [0, 1], depthUm: 20 },
+		run: ({ gerber, inStep, depthUm }) => {
+			const { apertures } = readPasteLayer(gerber);
+			const odd = inStep.find((i) => i >= apertures.length);
+			if (odd !== undefined) throw new InputError('out-of-range', 'inStep', `openings from 0 to ${apertures.length - 1}`, odd);
+			return stepArea(apertures, inStep, depthUm);
+		}
+	}),
+	calculation({
+		name: 'joint_needs',
+		summary: 'What each opening has to deliver where the joints of parts need so much, mm³: the panes of one pad share it by their areas.',
+		input: z.object({
+			openings: z.array(z.object({ refDes: z.string().nullable(), from: z.int(), areaMm2: z.number().positive() })).max(100_000),
+			needs: z.record(z.string(), z.number().positive())
+		}),
+		example: {
+			openings: [
+				{ refDes: 'J1', from: 0, areaMm2: 1 },
+				{ refDes: 'J1', from: 0, areaMm2: 3 }
+			],
+			needs: { J1: 0.4 }
+		},
+		run: ({ openings, needs }) => ({ openings: withNeeds(openings, (refDes) => needs[refDes] ?? null) })
 	}),
 	calculation({
 		name: 'expected_short_pads',

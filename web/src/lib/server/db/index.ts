@@ -5,6 +5,7 @@ import * as first from './migrations/0001-from-files-to-hand-over.ts';
 import * as second from './migrations/0002-people-machines-two-sides.ts';
 import * as third from './migrations/0003-print-cell.ts';
 import * as fourth from './migrations/0004-print-studies.ts';
+import * as fifth from './migrations/0005-joint-needs.ts';
 import type { Database } from './schema.ts';
 
 // Dates without a time are calendar days, not instants; counts and sums fit a double.
@@ -37,7 +38,8 @@ export async function migrate(): Promise<void> {
 				'0001-from-files-to-hand-over': first,
 				'0002-people-machines-two-sides': second,
 				'0003-print-cell': third,
-				'0004-print-studies': fourth
+				'0004-print-studies': fourth,
+				'0005-joint-needs': fifth
 			})
 		}
 	});

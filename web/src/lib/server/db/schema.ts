@@ -196,6 +196,16 @@ interface StencilToolEvent {
 	tension: Json<{ x: number; y: number; nPerCm: number }[]> | null;
 }
 
+interface JointNeed {
+	id: Generated<number>;
+	boardSideId: number;
+	refDes: string;
+	neededMm3: number | null;
+	why: string;
+	setBy: string;
+	setAt: Time;
+}
+
 interface OpeningRules {
 	revision: number;
 	rules: Json<StencilRules>;
@@ -689,6 +699,7 @@ export interface Database {
 	sensorReading: SensorReadingRow;
 	stencilTool: StencilTool;
 	stencilToolEvent: StencilToolEvent;
+	jointNeed: JointNeed;
 	openingRules: OpeningRules;
 	transferFit: TransferFitRow;
 	printRecipe: PrintRecipeRow;

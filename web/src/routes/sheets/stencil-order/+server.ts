@@ -4,6 +4,7 @@ import { idOf } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
 import { plantNow } from '$lib/server/line/clock.ts';
 import { plantInfo } from '$lib/server/line/plant.ts';
+import { foilFor } from '$lib/server/printing/joint-needs.ts';
 import { orderedOpenings } from '$lib/server/printing/opening-rules.ts';
 import { pdfResponse, sheetPdf } from '$lib/server/sheets/pdf.ts';
 import { dayTime } from '$lib/ui/format.ts';
@@ -19,6 +20,7 @@ export async function GET({ url }) {
 		.where('status', '=', 'released')
 		.executeTakeFirst();
 	const panel = panelGeometry(side, side.panel, side.side);
+	const { choice, area, needs } = await foilFor(sideId, stencil?.wall ?? 'laser');
 	const groups = new Map<string, { padClass: string; shape: string; length: number; width: number; n: number }>();
 	for (const o of openings) {
 		const key = `${o.padClass} ${o.shape} ${o.lengthMm.toFixed(3)} ${o.widthMm.toFixed(3)}`;
@@ -53,6 +55,22 @@ export async function GET({ url }) {
 				],
 				rows: panel.fiducials.map((f) => [f.x.toFixed(3), f.y.toFixed(3)])
 			},
+			...(area && choice.foilMm !== null && choice.stepMm !== null
+				? [
+						{
+							heading: `Step: ${Math.round(choice.foilMm * 1000)} µm, thinned to ${Math.round(choice.stepMm * 1000)} µm in these rectangles of each circuit`,
+							lines: [
+								`${choice.inStep.length} openings in the step; ${area.keepOutMm.toFixed(2)} mm clear across its edge${area.tooNear.length ? `: ${area.tooNear.length} openings stand nearer, ask before cutting` : ''}`,
+								`For ${needs.map((n) => `${n.refDes} (${n.neededMm3} mm³ a joint)`).join(', ')}`
+							]
+						},
+						{
+							heading: 'Rectangles of the step',
+							columns: ['x from, mm', 'y from, mm', 'x to, mm', 'y to, mm'].map((title) => ({ title, figures: true })),
+							rows: area.boxes.map((b) => [b.minX, b.minY, b.maxX, b.maxY].map((v) => v.toFixed(3)))
+						}
+					]
+				: []),
 			{
 				heading: `Openings of one circuit: ${openings.length}`,
 				columns: [

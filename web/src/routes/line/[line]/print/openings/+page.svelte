@@ -8,10 +8,12 @@
 		chooseFoil,
 		expectedShortPads,
 		judgeWeb,
+		stepArea,
 		STOCK_FOILS_MM,
 		transferEfficiency,
 		turningAreaRatio,
 		websOf,
+		withNeeds,
 		type OpeningRule,
 		type StencilRules
 	} from '@keen-relay/core/stencil';
@@ -74,10 +76,32 @@
 	const judged = $derived.by(() => {
 		const { openings } = cut;
 		if (openings.length === 0) return null;
-		const named = openings.map((o) => ({ ...o, name: names[o.from] ?? '', lowPct: data.lowPct[o.padClass] ?? 60 }));
+		const needOf = new Map(data.needs.map((n) => [n.refDes, n.neededMm3]));
+		const named = withNeeds(openings, (refDes) => needOf.get(refDes) ?? null).map((o) => ({
+			...o,
+			name: names[o.from] ?? '',
+			lowPct: data.lowPct[o.padClass] ?? 60
+		}));
 		const webs = websOf(openings, 0.6);
 		const results = webs.map((w) => (w.webMm === null ? 'pass' : judgeWeb(w.webMm, foilMm)));
 		const choice = chooseFoil(named, wall, data.model);
+		const area = choice.kind === 'step' ? stepArea(named, choice.inStep, choice.stepUm) : null;
+		const edge: Verdict | null = area && {
+			level: area.tooNear.length ? 'act' : 'good',
+			statement: area.tooNear.length
+				? `${area.tooNear.length} openings stand too near the step: ${named[area.nearest!.outside]!.name}, ${area.nearest!.gapMm.toFixed(2)} mm from ${named[area.nearest!.inside]!.name}.`
+				: 'Every opening outside keeps clear of the step.',
+			because: [
+				{
+					quantity: 'Nearest pair across the edge of the step',
+					value: area.nearest?.gapMm ?? null,
+					unit: 'mm',
+					limit: `at least ${area.keepOutMm.toFixed(2)}`,
+					source: 'IPC-7525 (value from memory): 0.9 mm for each 25 µm inside, 0.65 mm outside'
+				}
+			],
+			doNext: area.tooNear.length ? ['Move those parts, or choose another foil, wall or need'] : []
+		};
 		const narrowest = openings.reduce((a, b) => (b.widthMm < a.widthMm ? b : a));
 		const tooThin = results.filter((r) => r === 'fail').length;
 		const narrow = results.filter((r) => r === 'marginal').length;
@@ -109,7 +133,8 @@
 		};
 		return {
 			results,
-			verdict: combine([choice.verdict, web]),
+			area,
+			verdict: combine([choice.verdict, web, ...(edge ? [edge] : [])]),
 			choice,
 			powder: suggestPowder(narrowest.widthMm * 1000, narrowest.shape === 'circle' ? 'circle' : 'slot'),
 			narrowestUm: narrowest.widthMm * 1000,
@@ -118,6 +143,21 @@
 	});
 	const verdict = $derived(judged?.verdict ?? noData(cut.refusal || (data.side ? 'Reading the openings…' : 'No board yet.')));
 	working.offer(() => verdict);
+	/** The part whose need is being said. */
+	let needPart = $state('');
+	let needMm3 = $state<number | null>(null);
+	let needWhy = $state('');
+	const parts = $derived([...new Set((geometry?.apertures ?? []).flatMap((a) => (a.refDes ? [a.refDes] : [])))].sort());
+	const stepRings = $derived(
+		(judged?.area?.boxes ?? []).map(({ minX, minY, maxX, maxY }) => [
+			{ x: minX, y: minY },
+			{ x: maxX, y: minY },
+			{ x: maxX, y: maxY },
+			{ x: minX, y: maxY }
+		])
+	);
+	const sayNeed = (refDes: string, neededMm3: number | null, why: string) =>
+		act('PUT', `/api/v1/sides/${data.side!.id}/needs`, { refDes, neededMm3, why }, neededMm3 === null ? 'Taken back' : 'Need kept');
 	const changed = $derived(!same($state.snapshot(rules), data.rules));
 	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
 	const turning = $derived(turningAreaRatio(data.model));
@@ -166,6 +206,7 @@
 			<BoardDrawing
 				widthMm={geometry.widthMm}
 				heightMm={geometry.heightMm}
+				under={stepRings}
 				pads={cut.openings}
 				colourOf={(i) => COLOUR[judged.results[i]!]}
 				{selected}
@@ -219,6 +260,44 @@
 					{/if}
 				</div>
 			{/each}
+		</section>
+		<section data-testid="needs">
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Joints that need so much paste</h2>
+			<table class="rows text-sm">
+				<tbody
+					>{#each data.needs as n (n.refDes)}<tr
+							><td>{n.refDes}: {n.why}</td><td class="n">{n.neededMm3.toFixed(3)} mm³</td><td
+								><button class="underline" disabled={!can('openingRules.set')} onclick={() => sayNeed(n.refDes, null, n.why)}
+									>Take back</button
+								></td
+							></tr
+						>{:else}<tr><td class="text-soft">None said: coplanarity of a connector, a pin in paste.</td></tr>{/each}</tbody
+				>
+			</table>
+			<form
+				class="mt-1 grid grid-cols-[1fr_1fr] gap-2"
+				onsubmit={(event) => {
+					event.preventDefault();
+					void sayNeed(needPart, needMm3, needWhy);
+				}}
+			>
+				<select class="select h-11 w-full border-line bg-sheet" bind:value={needPart} aria-label="Part that needs paste"
+					><option value="">part</option>{#each parts as p (p)}<option>{p}</option>{/each}</select
+				>
+				<input
+					class="figure input h-11 w-full border-line bg-sheet"
+					type="number"
+					step="any"
+					bind:value={needMm3}
+					placeholder="mm³ a joint"
+					aria-label="Paste a joint needs, mm³"
+				/>
+				<input class="input h-11 w-full border-line bg-sheet" bind:value={needWhy} placeholder="why" aria-label="Why it needs it" />
+				<button
+					class="btn min-h-11 border-line bg-transparent font-normal"
+					disabled={!needPart || !needMm3 || !needWhy || !can('openingRules.set')}>Say what it needs</button
+				>
+			</form>
 		</section>
 		{#if judged}
 			<section>
