@@ -38,11 +38,18 @@ export interface FoilChoice {
 /** Deepest step without special care, µm (common practice). */
 export const DEEPEST_STEP_UM = 50;
 
+/** From an opening in a step to the edge of the step, mm: 0.9 for each 25 µm of depth.
+ * @see IPC-7525 (value from memory, fairly sure)
+ */
+export function stepInsideMm(depthUm: number): number {
+	return (0.9 * depthUm) / 25;
+}
+
 /** Least distance across the edge of a step: 0.9 mm for each 25 µm inside, 0.65 mm outside.
  * @see IPC-7525 (value from memory, fairly sure)
  */
 export function stepKeepOutMm(depthUm: number): number {
-	return (0.9 * depthUm) / 25 + 0.65;
+	return stepInsideMm(depthUm) + 0.65;
 }
 
 /** The foil that lets every opening go and gives every joint its paste; a step where one thickness cannot; numbers for the ways out where a step cannot.

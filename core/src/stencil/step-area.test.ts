@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { chooseFoil, stepArea, stepKeepOutMm, withNeeds } from './index.ts';
+import { chooseFoil, judgeStepArea, stepArea, stepKeepOutMm, withNeeds } from './index.ts';
 
 const rectangle = (refDes: string | null, x: number, y: number, l: number, w: number, from = 0) => ({
 	refDes,
@@ -31,9 +31,14 @@ describe('a step in the foil', () => {
 		expect([nearest, tooNear]).toEqual([null, []]);
 	});
 	test('an opening nearer than the keep-out is named with its distance', () => {
-		const near = stepArea([...fine, rectangle('C9', 2.2, 0, 1, 0.5, 2)], [0, 1], 27);
+		const near = stepArea([...fine, rectangle('C9', 2.203, 0, 1, 0.5, 2)], [0, 1], 27);
 		expect(near.tooNear).toEqual([2]);
-		expect(near.nearest).toMatchObject({ inside: 1, outside: 2, gapMm: expect.closeTo(2.2 - 0.5 - 0.635, 9) });
+		expect(judgeStepArea(near, (i) => `opening ${i}`)).toMatchObject({
+			level: 'act',
+			statement: '1 openings stand too near the step: opening 2, 1.07 mm from opening 1.'
+		});
+		expect(judgeStepArea({ ...near, tooNear: [] }, String).level).toBe('good');
+		expect(near.nearest).toMatchObject({ inside: 1, outside: 2, gapMm: expect.closeTo(2.203 - 0.5 - 0.635, 9) });
 	});
 	test('exactly on the keep-out is clear; two parts have two areas', () => {
 		const x = 0.635 + stepKeepOutMm(20) + 0.5;

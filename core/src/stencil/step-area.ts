@@ -1,11 +1,7 @@
+import type { Verdict } from '../judgement/index.ts';
 import { type Box, boxOf, boxesTouch } from '../numerics/index.ts';
-import { stepKeepOutMm } from './choose-foil.ts';
+import { stepInsideMm, stepKeepOutMm } from './choose-foil.ts';
 import { openingGap, type WebOpening } from './web.ts';
-
-/** From an opening in the step to the edge of the step, mm for each 25 µm of depth.
- * @see IPC-7525 (value from memory, fairly sure)
- */
-const INSIDE_MM_PER_25_UM = 0.9;
 
 export interface StepArea {
 	/** Rectangles to be stepped down, mm: one for each part with openings in the step. */
@@ -19,7 +15,6 @@ export interface StepArea {
 
 /** Where a foil is stepped down, and whether the openings outside keep clear of it.
  * @param inStep indices of the openings in the step; @param depthUm of the step
- * @see docs of stepKeepOutMm: 0.9 mm for each 25 µm inside the edge, 0.65 mm outside
  */
 export function stepArea(
 	openings: readonly (WebOpening & { refDes: string | null })[],
@@ -27,7 +22,7 @@ export function stepArea(
 	depthUm: number
 ): StepArea {
 	const keepOutMm = stepKeepOutMm(depthUm);
-	const margin = (INSIDE_MM_PER_25_UM * depthUm) / 25;
+	const margin = stepInsideMm(depthUm);
 	const within = new Set(inStep);
 	const boxes = openings.map((o) => boxOf(o.outline));
 	const parts = new Map<string, number[]>();
@@ -58,6 +53,27 @@ export function stepArea(
 		keepOutMm,
 		nearest,
 		tooNear
+	};
+}
+
+/** Whether the openings outside a step keep clear of it, the nearest pair named. */
+export function judgeStepArea({ tooNear, nearest, keepOutMm }: StepArea, nameOf: (opening: number) => string): Verdict {
+	return {
+		level: tooNear.length ? 'act' : 'good',
+		statement:
+			tooNear.length && nearest
+				? `${tooNear.length} openings stand too near the step: ${nameOf(nearest.outside)}, ${nearest.gapMm.toFixed(2)} mm from ${nameOf(nearest.inside)}.`
+				: 'Every opening outside keeps clear of the step.',
+		because: [
+			{
+				quantity: 'Nearest pair across the edge of the step',
+				value: nearest?.gapMm ?? null,
+				unit: 'mm',
+				limit: `at least ${keepOutMm.toFixed(2)}`,
+				source: 'IPC-7525 (value from memory): 0.9 mm for each 25 µm inside, 0.65 mm outside'
+			}
+		],
+		doNext: tooNear.length ? ['Move those parts, or choose another foil, wall or need'] : []
 	};
 }
 

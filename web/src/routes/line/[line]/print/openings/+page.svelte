@@ -7,6 +7,7 @@
 		applyRules,
 		chooseFoil,
 		expectedShortPads,
+		judgeStepArea,
 		judgeWeb,
 		stepArea,
 		STOCK_FOILS_MM,
@@ -86,22 +87,7 @@
 		const results = webs.map((w) => (w.webMm === null ? 'pass' : judgeWeb(w.webMm, foilMm)));
 		const choice = chooseFoil(named, wall, data.model);
 		const area = choice.kind === 'step' ? stepArea(named, choice.inStep, choice.stepUm) : null;
-		const edge: Verdict | null = area && {
-			level: area.tooNear.length ? 'act' : 'good',
-			statement: area.tooNear.length
-				? `${area.tooNear.length} openings stand too near the step: ${named[area.nearest!.outside]!.name}, ${area.nearest!.gapMm.toFixed(2)} mm from ${named[area.nearest!.inside]!.name}.`
-				: 'Every opening outside keeps clear of the step.',
-			because: [
-				{
-					quantity: 'Nearest pair across the edge of the step',
-					value: area.nearest?.gapMm ?? null,
-					unit: 'mm',
-					limit: `at least ${area.keepOutMm.toFixed(2)}`,
-					source: 'IPC-7525 (value from memory): 0.9 mm for each 25 µm inside, 0.65 mm outside'
-				}
-			],
-			doNext: area.tooNear.length ? ['Move those parts, or choose another foil, wall or need'] : []
-		};
+		const edge = area && judgeStepArea(area, (i) => named[i]!.name);
 		const narrowest = openings.reduce((a, b) => (b.widthMm < a.widthMm ? b : a));
 		const tooThin = results.filter((r) => r === 'fail').length;
 		const narrow = results.filter((r) => r === 'marginal').length;
