@@ -108,6 +108,13 @@ async function main(): Promise<void> {
 		bought = bought.then(() => buyStencils(engineer, technician, kept));
 	}
 	await bought;
+	// In one after the other: the log reads in this order.
+	for (const [i, lineId] of lines.entries())
+		for (const [stroke, code] of [
+			['F', `B-${11 + 2 * i}`],
+			['R', `B-${12 + 2 * i}`]
+		])
+			await technician.send('PUT', `/api/v1/lines/${lineId}/blades`, { stroke, code, why: 'new blades' });
 	const plant: Plant = { lead, engineer, technician, lines, boards, today, timeZone, waterSolubleId };
 	const [jobs] = await Promise.all([planJobs(plant), ...Object.keys(RECIPES).map((key) => releaseFor(plant, key))]);
 

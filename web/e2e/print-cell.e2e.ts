@@ -159,6 +159,52 @@ test('a joint that needs more paste makes a step of the foil, drawn, kept clear 
 	await expect(needs).toContainText('None said');
 });
 
+test('a pin in paste: hole and pin say what a joint needs, a pin that does not fit is refused', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/print/openings');
+	const needs = page.getByTestId('needs');
+	await needs.getByLabel('Part that needs paste').selectOption('J1');
+	await needs.getByLabel('pin in paste').check();
+	await needs.getByLabel('hole, mm').fill('0.7');
+	await needs.getByLabel('diameter, mm').fill('1');
+	await expect(needs).toContainText('less than the hole');
+	await needs.getByLabel('hole, mm').fill('1');
+	await needs.getByLabel('diameter, mm').fill('0.7');
+	// (π/4 · (1² − 0.7²) · 1.2 + 0.25) mm³ of metal, 51 % of the paste's volume.
+	await expect(needs).toContainText('0.731 mm³ of metal in 1.2 mm of board, so 1.433 mm³ of paste');
+	await needs.getByRole('button', { name: 'Say what it needs' }).click();
+	await expect(needs).toContainText('J1: pin 0.7 mm in a hole of 1 mm, 1.2 mm board');
+	await expect(needs).toContainText('1.433 mm³');
+	await needs.getByRole('button', { name: 'Take back' }).click();
+	await expect(needs).toContainText('None said');
+});
+
+test('blades: a swap keeps the strokes of each, a nick asks for a new one', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/print');
+	const blades = page.getByTestId('blades');
+	await expect(blades.getByRole('row', { name: /front B-11/ })).toContainText(/[1-9]\d* strokes/);
+	const line = await page.request.get('/api/v1/lines/1/blades').then((r) => r.json());
+	const before = line.find((b: { code: string }) => b.code === 'B-12').strokes;
+	await blades.getByLabel('Holder of the blade').selectOption('front');
+	await blades.getByLabel('Number of the blade').fill('B-12');
+	await blades.getByLabel('Why the blade is fitted').fill('does the fault follow the blade?');
+	await blades.getByRole('button', { name: 'Swap the two' }).click();
+	await expect(blades.getByRole('row', { name: /front B-12/ })).toBeVisible();
+	await expect(blades.getByRole('row', { name: /rear B-11/ })).toBeVisible();
+	const after = await page.request.get('/api/v1/lines/1/blades').then((r) => r.json());
+	expect(after.find((b: { code: string }) => b.code === 'B-12').strokes).toBeGreaterThanOrEqual(before);
+	await blades.getByLabel('Number of the blade').fill('B-12');
+	await blades.getByLabel('Why the blade is fitted').fill('seen at the clean');
+	await blades.getByLabel('it has a nick').check();
+	await blades.getByRole('button', { name: 'It stands there now' }).click();
+	await expect(blades.getByRole('row', { name: /front B-12/ })).toContainText('The blade has a nick.');
+	await blades.getByLabel('Number of the blade').fill('B-17');
+	await blades.getByLabel('Why the blade is fitted').fill('a nick');
+	await blades.getByRole('button', { name: 'It stands there now' }).click();
+	await expect(blades.getByRole('row', { name: /front B-17/ })).toContainText(/\d strokes/);
+});
+
 test('limits: tightening is kept with a reason, widening asks for a second person', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
 	await page.goto('/line/1/paste-check/limits');

@@ -102,6 +102,20 @@ test('a trial of force, speed and separation is gone through setting by setting 
 	await expect(page.getByTestId('golden')).toContainText('The plant’s transfer curve');
 });
 
+test('openings: the curve is fitted to a run, its shapes have their factors, every foil and wall is compared', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/print/openings');
+	await page.getByLabel('Shown').selectOption('alternatives');
+	const table = page.getByTestId('alternatives');
+	await expect(table.getByRole('row')).toHaveCount(6);
+	await expect(table.getByRole('row', { name: /plain laser cut/ })).toContainText('●');
+	await expect(page.getByTestId('factors')).toContainText('No curve was fitted');
+	await page.getByRole('button', { name: 'Fit the curve to this run' }).click();
+	await expect(page.getByTestId('factors').getByRole('row', { name: /rectangle × \d\.\d{3}/ })).toBeVisible();
+	await page.getByLabel('Shown').selectOption('foil');
+	await expect(page.getByRole('img', { name: /over the thickness of the foil/ })).toBeVisible();
+});
+
 test('limits from consequences: defects are joined to their deposits, and few of them widen nothing', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
 	await page.goto('/line/1/paste-check/consequences');

@@ -34,6 +34,7 @@ export const DEFAULT_RIGHTS = {
 	'transfer.fit': { roles: DESK, approval: 'none' },
 	'stencilTool.keep': { roles: FLOOR, approval: 'none' },
 	'stencilTool.mount': { roles: ALL, approval: 'none' },
+	'blade.fit': { roles: ALL, approval: 'none' },
 	'printRecipe.release': { roles: DESK, approval: 'pin' },
 	'firstPrint.release': { roles: FLOOR, approval: 'pin' },
 	'misprint.record': { roles: ALL, approval: 'none' },

@@ -1,7 +1,7 @@
 import { InputError, type Verdict } from '../judgement/index.ts';
 import { normalCdf } from '../numerics/index.ts';
 import { STOCK_FOILS_MM, type NamedOpening } from './foil.ts';
-import { AREA_RATIO_LIMIT, forecastOpening, type Wall } from './ratios.ts';
+import { AREA_RATIO_LIMIT, forecastOpening, WALLS, type Wall } from './ratios.ts';
 import { DEFAULT_TRANSFER, type TransferModel } from './transfer.ts';
 
 /** An opening with what it has to deliver. */
@@ -190,20 +190,63 @@ function said(level: Verdict['level'], statement: string, worst: NonNullable<Foi
 	};
 }
 
+/** An opening with the lowest volume that passes, % of nominal. */
+export type LimitedOpening = NamedOpening & { lowPct: number };
+
 /** Expected pads with too little paste in 1000 panels: Σ Φ((limit − mean)/σ), from the transfer model.
- * @param lowPct lowest volume of each opening, % of nominal
+ * @param foilMm of the foil, or of each opening where a step lies under some
  * @see our model; with the plant's own fit it is a forecast of that plant
  */
 export function expectedShortPads(
-	openings: readonly (NamedOpening & { lowPct: number })[],
-	foilMm: number,
+	openings: readonly LimitedOpening[],
+	foilMm: number | ((opening: number) => number),
 	wall: Wall,
 	model: TransferModel = DEFAULT_TRANSFER
 ): number {
 	let sum = 0;
-	for (const o of openings) {
-		const { efficiency, cvPct } = forecastOpening(o, foilMm, wall, model);
+	openings.forEach((o, i) => {
+		const { efficiency, cvPct } = forecastOpening(o, typeof foilMm === 'number' ? foilMm : foilMm(i), wall, model);
 		sum += normalCdf((o.lowPct / 100 - efficiency) / ((cvPct / 100) * efficiency));
-	}
+	});
 	return 1000 * sum;
+}
+
+/** One way to make the stencil. */
+export interface FoilAlternative {
+	wall: Wall;
+	foilMm: number;
+	/** The thinner area of a stepped foil, mm. */
+	stepMm: number | null;
+	shortPads: number;
+	/** Whether every opening keeps its ratio and every joint gets its paste. */
+	works: boolean;
+}
+
+/** Every stock foil with every wall, and the step that a wall asks for: expected pads short in 1000 panels.
+ * @param openingsOf the openings with what is known of them on that wall
+ */
+export function foilAlternatives(
+	openingsOf: (wall: Wall) => readonly (NeedyOpening & LimitedOpening)[],
+	model: TransferModel = DEFAULT_TRANSFER,
+	foilsMm: readonly number[] = STOCK_FOILS_MM
+): FoilAlternative[] {
+	return WALLS.flatMap((wall) => {
+		const openings = openingsOf(wall);
+		const single = foilsMm.map((foilMm): FoilAlternative => ({
+			wall,
+			foilMm,
+			stepMm: null,
+			shortPads: expectedShortPads(openings, foilMm, wall, model),
+			works: openings.every((o) => {
+				const f = forecastOpening(o, foilMm, wall, model);
+				return f.result !== 'fail' && f.deliveredNl / 1000 >= (o.neededMm3 ?? 0) - 1e-9;
+			})
+		}));
+		const choice = chooseFoil(openings, wall, model, foilsMm);
+		if (choice.kind !== 'step') return single;
+		const { foilMm, stepMm } = choice as { foilMm: number; stepMm: number };
+		const within = new Set(choice.inStep);
+		const shortPads = expectedShortPads(openings, (i) => (within.has(i) ? stepMm : foilMm), wall, model);
+		return [...single, { wall, foilMm, stepMm, shortPads, works: true }];
+	});
 }

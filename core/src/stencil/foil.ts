@@ -122,3 +122,19 @@ function judge(
 		doNext: thicker ? [thicker] : [`Order ${um(foilMm)}: it is the thickest stock foil that works`]
 	};
 }
+
+/** What one opening delivers at each foil, nL; null where its area ratio lies outside those that were measured: the curve says nothing there.
+ * @param measured area ratios from and to; null where nothing was measured
+ */
+export function deliveredByFoil(
+	opening: Opening,
+	foilsMm: readonly number[],
+	wall: Wall,
+	model: TransferModel,
+	measured: { from: number; to: number } | null
+): (number | null)[] {
+	return foilsMm.map((foilMm) => {
+		const { areaRatio, deliveredNl } = forecastOpening(opening, foilMm, wall, model);
+		return measured && areaRatio >= measured.from - 1e-9 && areaRatio <= measured.to + 1e-9 ? deliveredNl : null;
+	});
+}

@@ -8,6 +8,10 @@ export interface Opening {
 	/** Governing width. */
 	widthMm: number;
 	lengthMm: number;
+	/** Its area at the board side, where the taper of the walls is known: the volume is that of the mean of both. */
+	boardSideAreaMm2?: number;
+	/** Its shape's own factor on the transfer curve; 1 where none is known. */
+	transferFactor?: number;
 }
 
 export const WALLS = ['laser', 'fineGrain', 'electropolished', 'electroformed', 'nanoCoated'] as const;
@@ -38,6 +42,11 @@ export function wallModel(wall: Wall, model: TransferModel = DEFAULT_TRANSFER): 
 	return wall === 'nanoCoated' ? { ...model, a0: model.a0 + COATED_A0 } : model;
 }
 
+/** The plant's curve from one that was fitted on a wall: what a coating adds is taken out again. */
+export function plantModel(wall: Wall, fitted: TransferModel): TransferModel {
+	return wall === 'nanoCoated' ? { ...fitted, a0: fitted.a0 - COATED_A0 } : fitted;
+}
+
 /** Transfer model: share of the opening's volume that is delivered, and its spread.
  * @param areaRatio > 0
  * @returns efficiency as a fraction, spread as a percentage
@@ -56,7 +65,7 @@ export interface OpeningForecast {
 	areaRatio: number;
 	/** Governing width / foil thickness. */
 	aspectRatio: number;
-	/** Opening area x foil thickness, nL. */
+	/** Opening area x foil thickness, nL; the mean of both sides' areas where they differ. */
 	volumeNl: number;
 	/** Volume x transfer efficiency, nL: our model. */
 	deliveredNl: number;
@@ -98,11 +107,14 @@ export function forecastOpening(
 	const { limit } = AREA_RATIO_LIMIT[wall];
 	const ruledBy = opening.lengthMm > SLOT_LENGTH_IN_WIDTHS * opening.widthMm ? 'aspect' : 'area';
 	const [ratio, least] = ruledBy === 'aspect' ? [aspectRatio, ASPECT_LIMIT] : [areaRatio, limit];
-	const { efficiency, cvPct } = transfer(areaRatio, wall, model);
+	const { efficiency: ofCurve, cvPct } = transfer(areaRatio, wall, model);
+	const efficiency = ofCurve * (opening.transferFactor ?? 1);
 	const below: OpeningForecast['below'] = [];
 	if (areaRatio < limit - 1e-9) below.push('area');
 	if (aspectRatio < ASPECT_LIMIT - 1e-9) below.push('aspect');
-	const volumeNl = opening.areaMm2 * foilMm * 1000;
+	if (opening.boardSideAreaMm2 !== undefined && !(opening.boardSideAreaMm2 > 0))
+		throw new InputError('out-of-range', 'boardSideAreaMm2', 'more than 0 mm²', opening.boardSideAreaMm2);
+	const volumeNl = ((opening.areaMm2 + (opening.boardSideAreaMm2 ?? opening.areaMm2)) / 2) * foilMm * 1000;
 	return {
 		areaRatio,
 		aspectRatio,

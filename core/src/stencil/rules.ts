@@ -2,7 +2,9 @@ import { InputError, requireRange } from '../judgement/index.ts';
 import { centroid, perimeter, rotate, signedArea, type Point, type Ring } from '../numerics/index.ts';
 import { governingWidth } from '../artwork/index.ts';
 import type { PadClass } from '../parts/index.ts';
+import { forecastOpening, type Wall } from './ratios.ts';
 import { homePlate } from './shapes.ts';
+import type { TransferModel } from './transfer.ts';
 import { paneForCoverage, paneWindows, windowPanes } from './windows.ts';
 
 /** What a plant does to the openings of one class before it orders a stencil. */
@@ -258,4 +260,46 @@ function widthOf(outline: Ring, known: Map<string, number>): number {
 		known.set(key, width);
 	}
 	return width;
+}
+
+/** What a rule makes of the opening of a class that is hardest to release. */
+export interface RuleEffect {
+	padClass: PadClass;
+	/** Which opening of the layer. */
+	opening: number;
+	/** Paste delivered as it was drawn, and as it is cut with all its windows, nL; their spread, %. */
+	drawnNl: number;
+	drawnCvPct: number;
+	cutNl: number;
+	cutCvPct: number;
+}
+
+/** What the rules do to each class, by its opening with the least area ratio: less paste, or paste that comes more evenly.
+ * @param cut of `applyRules` on the same layer
+ */
+export function ruleEffects(
+	layer: readonly LayerOpening[],
+	cut: readonly CutOpening[],
+	foilMm: number,
+	wall: Wall,
+	model: TransferModel
+): RuleEffect[] {
+	const least = new Map<PadClass, number>();
+	const ratio = (o: LayerOpening) => o.areaMm2 / o.perimeterMm;
+	layer.forEach((o, i) => {
+		const known = least.get(o.padClass);
+		if (known === undefined || ratio(o) < ratio(layer[known]!)) least.set(o.padClass, i);
+	});
+	return [...least].map(([padClass, opening]) => {
+		const drawn = forecastOpening(layer[opening]!, foilMm, wall, model);
+		const now = cut.filter((c) => c.from === opening).map((c) => forecastOpening(c, foilMm, wall, model));
+		return {
+			padClass,
+			opening,
+			drawnNl: drawn.deliveredNl,
+			drawnCvPct: drawn.cvPct,
+			cutNl: now.reduce((sum, f) => sum + f.deliveredNl, 0),
+			cutCvPct: Math.max(...now.map((f) => f.cvPct))
+		};
+	});
 }

@@ -81,7 +81,9 @@ export function fitTransfer(groups: readonly TransferGroup[], start: TransferMod
 	const y = groups.map((g) => g.efficiency);
 	const weights = groups.map((g) => g.pads);
 	const rmsOf = (cost: number) => Math.sqrt(cost / weights.reduce((a, b) => a + b, 0));
-	if (from >= start.a0 + 0.25 || groups.length < 4) {
+	// The same size in two shapes is still one size.
+	const sizes = new Set(groups.map((g) => g.areaRatio.toFixed(2))).size;
+	if (from >= start.a0 + 0.25 || sizes < 4) {
 		const fit = fitCurve(
 			([teMax], i) => transferEfficiency(groups[i]!.areaRatio, { ...start, teMax: teMax! }),
 			y,
@@ -98,8 +100,8 @@ export function fitTransfer(groups: readonly TransferGroup[], start: TransferMod
 			rms: rmsOf(fit.cost),
 			converged: fit.converged,
 			statement:
-				groups.length < 4
-					? `Not identifiable: ${groups.length} sizes of opening, four are needed. The curve’s place and slope are kept.`
+				sizes < 4
+					? `Not identifiable: ${sizes} sizes of opening, four are needed. The curve’s place and slope are kept.`
 					: `Not identifiable: the smallest measured area ratio is ${from.toFixed(2)}, one below ${(start.a0 + 0.25).toFixed(2)} is needed. The curve’s place and slope are kept.`
 		};
 	}
@@ -134,6 +136,7 @@ export function fitTransfer(groups: readonly TransferGroup[], start: TransferMod
 
 /** A group's own factor on the plant's curve, shrunk towards 1 where few pads speak: n/(n+n₀).
  * @param groups of one wall, paste or shape
+ * @param plant the curve of that wall
  * @returns multiply the plant's efficiency by this
  */
 export function groupFactor(groups: readonly TransferGroup[], plant: TransferModel, n0 = 200): number {
@@ -141,4 +144,23 @@ export function groupFactor(groups: readonly TransferGroup[], plant: TransferMod
 	if (pads === 0) return 1;
 	const ratio = groups.reduce((sum, g) => sum + (g.pads * g.efficiency) / transferEfficiency(g.areaRatio, plant), 0) / pads;
 	return 1 + (ratio - 1) * (pads / (pads + n0));
+}
+
+export interface ShapeFactor {
+	shape: string;
+	factor: number;
+	/** Pads that speak for it. */
+	pads: number;
+}
+
+/** Each shape's own factor on the plant's curve, the best known first.
+ * @param groups of one wall and one paste, with the shape of their openings
+ */
+export function shapeFactors(groups: readonly (TransferGroup & { shape: string })[], plant: TransferModel, n0 = 200): ShapeFactor[] {
+	return [...new Set(groups.map((g) => g.shape))]
+		.map((shape) => {
+			const own = groups.filter((g) => g.shape === shape);
+			return { shape, factor: groupFactor(own, plant, n0), pads: own.reduce((sum, g) => sum + g.pads, 0) };
+		})
+		.sort((a, b) => b.pads - a.pads || a.shape.localeCompare(b.shape));
 }

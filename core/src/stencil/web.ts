@@ -1,3 +1,4 @@
+import type { Verdict } from '../judgement/index.ts';
 import { type Box, boxOf, distanceToBox, pointInRing, type Point, type Ring, turn } from '../numerics/index.ts';
 
 export interface WebOpening {
@@ -75,9 +76,55 @@ export function openingGap(a: WebOpening, b: WebOpening): number {
 }
 
 /** Web that is left, against the least: 0.15 mm or 1.25 foils, advised 0.20 mm (common practice). */
-export function judgeWeb(webMm: number, foilMm: number): 'pass' | 'marginal' | 'fail' {
-	return webMm < Math.max(0.15, 1.25 * foilMm) - 1e-9 ? 'fail' : webMm < 0.2 - 1e-9 ? 'marginal' : 'pass';
+function judgeWeb(webMm: number, foilMm: number): 'pass' | 'marginal' | 'fail' {
+	return webMm < leastWebMm(foilMm) - 1e-9 ? 'fail' : webMm < 0.2 - 1e-9 ? 'marginal' : 'pass';
 }
+
+/** Whether the foil between the openings is strong enough, the thinnest web named.
+ * @param webs of `websOf`
+ */
+export function judgeWebs(
+	webs: readonly Web[],
+	foilMm: number,
+	nameOf: (opening: number) => string
+): { results: ('pass' | 'marginal' | 'fail')[]; verdict: Verdict } {
+	const results = webs.map((w) => (w.webMm === null ? 'pass' : judgeWeb(w.webMm, foilMm)));
+	const thin = results.filter((r) => r === 'fail').length;
+	const narrow = results.filter((r) => r === 'marginal').length;
+	const worst = webs.reduce((a, w, i) => (w.webMm !== null && (a < 0 || w.webMm < webs[a]!.webMm!) ? i : a), -1);
+	const pair = worst < 0 ? '' : `${nameOf(worst)} and ${nameOf(webs[worst]!.neighbour!)}, ${webs[worst]!.webMm!.toFixed(3)} mm`;
+	return {
+		results,
+		verdict: {
+			level: thin ? 'act' : narrow ? 'watch' : 'good',
+			statement: thin
+				? `${thin} webs of foil are too thin: ${pair}.`
+				: narrow
+					? `${narrow} webs of foil are under the advised 0.20 mm: ${pair}.`
+					: 'Every web of foil is wide enough.',
+			because:
+				worst < 0
+					? []
+					: [
+							{
+								quantity: 'Thinnest web',
+								value: webs[worst]!.webMm,
+								unit: 'mm',
+								limit: `at least ${leastWebMm(foilMm).toFixed(3)}`,
+								source: 'common practice'
+							}
+						],
+			doNext: thin
+				? ['Reduce one of the two, or thin the foil']
+				: narrow
+					? ['Handle this foil with care when it is cleaned, or reduce one of the two']
+					: []
+		}
+	};
+}
+
+/** 0.15 mm or 1.25 foils (common practice). */
+const leastWebMm = (foilMm: number) => Math.max(0.15, 1.25 * foilMm);
 
 function shapeOf({ outline, centre, shape, widthMm, lengthMm }: WebOpening): Shape {
 	if (shape === 'circle') {

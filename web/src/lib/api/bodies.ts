@@ -187,6 +187,12 @@ export const bodies = {
 		place: z.string().trim().min(1).max(60),
 		measuredUm: z.number().min(30).max(300).nullable().default(null)
 	}),
+	blade: z.object({
+		stroke: z.enum(['F', 'R']),
+		code,
+		why: z.string().trim().min(1, 'say why: worn, a nick, a swap to find a cause').max(120),
+		nicked: z.boolean().default(false)
+	}),
 	stencilToolEvent: z.object({
 		kind: z.enum(['mount', 'unmount', 'clean', 'move', 'damage', 'repair', 'scrap']),
 		lineId: id.optional(),

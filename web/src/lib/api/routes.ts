@@ -82,6 +82,20 @@ export const ROUTES: readonly RouteDoc[] = [
 		query: { from: 'ISO time', to: 'ISO time' }
 	},
 	{
+		method: 'get',
+		path: '/api/v1/lines/{id}/blades',
+		who: 'signedIn',
+		summary: 'The blades in a line’s printer, with the strokes that each has made and how it stands.'
+	},
+	{
+		method: 'put',
+		path: '/api/v1/lines/{id}/blades',
+		who: 'blade.fit',
+		summary: 'Says which blade stands in front or rear now, or that a nick was seen; naming the other holder’s blade swaps the two.',
+		body: bodies.blade,
+		example: { stroke: 'F', code: 'B-07', why: 'the old one had a nick' }
+	},
+	{
 		method: 'post',
 		path: '/api/v1/messages',
 		who: 'machine',

@@ -14,6 +14,7 @@ export const ACTION_WORDS: Record<Action, string> = {
 	'transfer.fit': 'transfer curve fitted',
 	'stencilTool.keep': 'stencil kept',
 	'stencilTool.mount': 'stencil mounted',
+	'blade.fit': 'blade fitted',
 	'printRecipe.release': 'print recipe released',
 	'firstPrint.release': 'first prints released',
 	'misprint.record': 'misprint recorded',

@@ -30,15 +30,10 @@ import { checkStencil, forecastOpening, transfer, WALLS } from '@keen-relay/core
 import { z } from 'zod';
 import { bodies } from '../bodies.ts';
 import { calculation } from './calculation.ts';
+import { opening } from './opening.ts';
 
 const text = z.string().min(1).max(60_000_000);
 const wall = z.enum(WALLS).default('laser');
-const opening = z.object({
-	areaMm2: z.number().positive(),
-	perimeterMm: z.number().positive(),
-	widthMm: z.number().positive(),
-	lengthMm: z.number().positive()
-});
 const point = z.object({ x: z.number(), y: z.number() });
 const board = z.object({ widthMm: z.number().positive(), heightMm: z.number().positive() });
 const field = z.enum(Object.keys(PACKAGE_FIELDS) as [PackageField, ...PackageField[]]);

@@ -4,20 +4,23 @@ import {
 	applyRule,
 	chooseFoil,
 	DEFAULT_TRANSFER,
+	deliveredByFoil,
 	expectedShortPads,
 	fitTransfer,
+	foilAlternatives,
 	frameOf,
 	groupFactor,
-	judgeWeb,
+	judgeWebs,
 	measureShape,
 	paneForCoverage,
 	paneFromWeb,
 	pinInPaste,
+	shapeFactors,
 	stepArea,
 	stepKeepOutMm,
 	STOCK_FOILS_MM,
 	turningAreaRatio,
-	transferEfficiency,
+	wallModel,
 	WALLS,
 	websOf,
 	windowPanes,
@@ -26,6 +29,7 @@ import {
 } from '@keen-relay/core/stencil';
 import { z } from 'zod';
 import { openingRule } from '../bodies.ts';
+import { opening } from './opening.ts';
 import { calculation } from './calculation.ts';
 
 const point = z.object({ x: z.number(), y: z.number() });
@@ -38,13 +42,7 @@ const shape = z.discriminatedUnion('kind', [
 	z.object({ kind: z.literal('homePlate'), lengthMm: z.number(), widthMm: z.number(), pointMm: z.number() }),
 	z.object({ kind: z.literal('polygon'), outline: z.array(point).min(1).max(5000), holes: z.array(z.array(point)).optional() })
 ]);
-const named = z.object({
-	name: z.string(),
-	areaMm2: z.number().positive(),
-	perimeterMm: z.number().positive(),
-	widthMm: z.number().positive(),
-	lengthMm: z.number().positive()
-});
+const named = opening.extend({ name: z.string() });
 const group = z.object({ areaRatio: z.number().positive(), efficiency: z.number().nonnegative(), pads: z.number().positive() });
 const GERBER = '%FSLAX34Y34*%\n%MOMM*%\n%ADD10R,0.5X0.54*%\n%ADD11C,0.3*%\nD10*\nX0Y0D03*\nX9600D03*\nD11*\nX30000Y0D03*\nM02*';
 const GROUPS = [
@@ -75,27 +73,36 @@ export const stencilCalculations = [
 	}),
 	calculation({
 		name: 'transfer_group_factor',
-		summary: 'A wall’s, paste’s or shape’s own factor on the plant’s curve, shrunk by n/(n+n0).',
-		input: z.object({ groups: z.array(group), model, n0: z.number().positive().default(200) }),
-		example: { groups: [{ areaRatio: 0.66, efficiency: 0.85, pads: 300 }] },
-		run: ({ groups, model: m, n0 }) => ({ factor: groupFactor(groups, m, n0) })
+		summary: 'A wall’s, paste’s or shape’s own factor on the plant’s curve, shrunk by n/(n+n0); of all groups, and of each shape.',
+		input: z.object({
+			groups: z.array(group.extend({ shape: z.string().default('any') })),
+			model,
+			wall,
+			n0: z.number().positive().default(200)
+		}),
+		example: { groups: [{ shape: 'circle', areaRatio: 0.66, efficiency: 0.85, pads: 300 }] },
+		run: ({ groups, model: m, wall: w, n0 }) => ({
+			factor: groupFactor(groups, wallModel(w, m), n0),
+			byShape: shapeFactors(groups, wallModel(w, m), n0)
+		})
 	}),
 	calculation({
 		name: 'delivered_by_foil',
-		summary: 'Volume that an opening delivers over foil thickness, nL, and where a thicker foil delivers less (model).',
+		summary:
+			'Volume that an opening delivers over foil thickness, nL, and where a thicker foil delivers less (model). Null outside the measured area ratios, where they are given.',
 		input: z.object({
-			opening: named.omit({ name: true }),
+			opening,
+			wall,
 			model,
+			measured: z.object({ from: z.number().positive(), to: z.number().positive() }).default({ from: 0.01, to: 100 }),
 			foilsMm: z.array(z.number().min(0.03).max(0.3)).default([...STOCK_FOILS_MM])
 		}),
 		example: { opening: { areaMm2: 0.049087, perimeterMm: 0.785398, widthMm: 0.25, lengthMm: 0.25 } },
-		run: ({ opening: o, model: m, foilsMm }) => {
-			const turning = turningAreaRatio(m);
+		run: ({ opening: o, wall: w, model: m, measured, foilsMm }) => {
+			const turning = turningAreaRatio(wallModel(w, m));
+			const delivered = deliveredByFoil(o, foilsMm, w, m, measured);
 			return {
-				delivered: foilsMm.map((foilMm) => {
-					const areaRatio = o.areaMm2 / (o.perimeterMm * foilMm);
-					return { foilMm, areaRatio, deliveredNl: 1000 * o.areaMm2 * foilMm * transferEfficiency(areaRatio, m) };
-				}),
+				delivered: foilsMm.map((foilMm, i) => ({ foilMm, areaRatio: o.areaMm2 / (o.perimeterMm * foilMm), deliveredNl: delivered[i]! })),
 				turningAreaRatio: turning,
 				turningFoilMm: turning === null ? null : o.areaMm2 / (o.perimeterMm * turning)
 			};
@@ -174,16 +181,31 @@ export const stencilCalculations = [
 		run: ({ openings, foilMm, wall: w, model: m }) => ({ padsPer1000Panels: expectedShortPads(openings, foilMm, w, m) })
 	}),
 	calculation({
+		name: 'foil_alternatives',
+		summary: 'Expected pads with too little paste in 1000 panels for every foil and wall, and for the step that a wall asks for (model).',
+		input: z.object({
+			openings: z.array(named.extend({ lowPct: z.number(), neededMm3: z.number().positive().optional() })).min(1),
+			model,
+			foilsMm: z
+				.array(z.number().min(0.03).max(0.3))
+				.min(1)
+				.default([...STOCK_FOILS_MM])
+		}),
+		example: {
+			openings: [{ name: 'U1 pin A1', areaMm2: 0.070686, perimeterMm: 0.942478, widthMm: 0.3, lengthMm: 0.3, lowPct: 60 }]
+		},
+		run: ({ openings, model: m, foilsMm }) => ({ alternatives: foilAlternatives(() => openings, m, foilsMm) })
+	}),
+	calculation({
 		name: 'webs',
-		summary: 'Foil left between each opening of a layer and its nearest neighbour, mm, and how it stands to the least.',
+		summary: 'Foil left between each opening of a layer and its nearest neighbour, mm, how each stands to the least, and the verdict.',
 		input: z.object({ gerber: z.string().min(1).max(60_000_000), foilMm: z.number(), reachMm: z.number().positive().default(1) }),
 		example: { gerber: GERBER, foilMm: 0.12 },
-		run: ({ gerber, foilMm, reachMm }) => ({
-			webs: websOf(readPasteLayer(gerber).apertures, reachMm).map((w) => ({
-				...w,
-				result: w.webMm === null ? 'pass' : judgeWeb(w.webMm, foilMm)
-			}))
-		})
+		run: ({ gerber, foilMm, reachMm }) => {
+			const webs = websOf(readPasteLayer(gerber).apertures, reachMm);
+			const { results, verdict } = judgeWebs(webs, foilMm, (i) => `opening ${i + 1}`);
+			return { webs: webs.map((w, i) => ({ ...w, result: results[i] })), verdict };
+		}
 	}),
 	calculation({
 		name: 'windows',

@@ -6,6 +6,7 @@ import * as second from './migrations/0002-people-machines-two-sides.ts';
 import * as third from './migrations/0003-print-cell.ts';
 import * as fourth from './migrations/0004-print-studies.ts';
 import * as fifth from './migrations/0005-joint-needs.ts';
+import * as sixth from './migrations/0006-factors-and-blades.ts';
 import type { Database } from './schema.ts';
 
 // Dates without a time are calendar days, not instants; counts and sums fit a double.
@@ -39,7 +40,8 @@ export async function migrate(): Promise<void> {
 				'0002-people-machines-two-sides': second,
 				'0003-print-cell': third,
 				'0004-print-studies': fourth,
-				'0005-joint-needs': fifth
+				'0005-joint-needs': fifth,
+				'0006-factors-and-blades': sixth
 			})
 		}
 	});
@@ -54,7 +56,10 @@ export async function announce(trx: Db | Trx, topic: Topic): Promise<void> {
 }
 
 /** Revisions are counted one by one: whoever keeps one waits for the one before. */
-export async function lockRevisions(trx: Trx, table: 'paste_limit' | 'opening_rules' | 'signature_threshold'): Promise<void> {
+export async function lockRevisions(
+	trx: Trx,
+	table: 'paste_limit' | 'opening_rules' | 'signature_threshold' | 'transfer_fit'
+): Promise<void> {
 	await sql`lock table ${sql.table(table)} in share row exclusive mode`.execute(trx);
 }
 

@@ -7,7 +7,7 @@ import type { Point } from '@keen-relay/core/numerics';
 import type { PackageField, PadClass } from '@keen-relay/core/parts';
 import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from '@keen-relay/core/paste';
 import type { MisprintedPanel, PrintRecipe, ReprintDecision, TrialFactor, TrialRange, TrialSetting } from '@keen-relay/core/printing';
-import type { StencilRules, TransferFit, TransferModel, Wall } from '@keen-relay/core/stencil';
+import type { StencilRules, TransferFit, TransferGroup, TransferModel, Wall } from '@keen-relay/core/stencil';
 import type { PlacerSpec } from '@keen-relay/core/placement';
 import type { BoardBuild, Oven, OvenRecipe, PasteWindow, ProfileLog } from '@keen-relay/core/reflow';
 import type { ShiftPattern, StopReason } from '@keen-relay/core/schedule';
@@ -219,8 +219,24 @@ interface TransferFitRow {
 	model: Json<TransferModel>;
 	fit: Json<TransferFit>;
 	boardSideId: number | null;
+	/** Null in fits from before walls and shapes were kept. */
+	wall: Wall | null;
+	pasteId: number | null;
+	groups: Json<(TransferGroup & { shape: string })[]>;
 	createdBy: string | null;
 	createdAt: Time;
+}
+
+/** What stands in a printer's front or rear holder from then on: a blade that was fitted, or the same one with a nick that was seen. */
+interface BladeFitting {
+	id: Generated<number>;
+	lineId: number;
+	stroke: 'F' | 'R';
+	code: string;
+	why: string;
+	nicked: boolean;
+	fittedBy: string;
+	fittedAt: Time;
 }
 
 interface PrintRecipeRow extends Revisioned {
@@ -702,6 +718,7 @@ export interface Database {
 	jointNeed: JointNeed;
 	openingRules: OpeningRules;
 	transferFit: TransferFitRow;
+	bladeFitting: BladeFitting;
 	printRecipe: PrintRecipeRow;
 	misprint: Misprint;
 	misprintStep: MisprintStep;

@@ -7,8 +7,10 @@ import { BLOCK_PADS } from '../ingest/paste.ts';
 
 type Side = NonNullable<Awaited<ReturnType<typeof boardSide>>>;
 
+type PanelPad = SignatureRun['pads'][number] & { shape: string };
+
 /** Every pad of a panel, circuit by circuit, as the signatures need it. */
-export function panelPads(side: Side, foilUm: number): SignatureRun['pads'] {
+export function panelPads(side: Side, foilUm: number): PanelPad[] {
 	const { origins } = panelGeometry(side, side.panel, side.side);
 	const names = openingNames(side.apertures);
 	return origins.flatMap((o, circuit) =>
@@ -19,6 +21,7 @@ export function panelPads(side: Side, foilUm: number): SignatureRun['pads'] {
 				refDes: a.refDes === null ? null : `${circuit}/${a.refDes}`,
 				pin: a.pin,
 				padClass: a.padClass,
+				shape: a.shape,
 				xMm: at.x,
 				yMm: at.y,
 				minSideMm: a.widthMm,
@@ -88,7 +91,10 @@ export async function passedRun(runId: number): Promise<SignatureRun | null> {
 }
 
 /** Readings of some panels of a run as the signatures take them; panels whose pads were not kept are left out. */
-export async function signatureRun(runId: number, panels: readonly InspectedPanel[]): Promise<SignatureRun | null> {
+export async function signatureRun(
+	runId: number,
+	panels: readonly InspectedPanel[]
+): Promise<(Omit<SignatureRun, 'pads'> & { pads: PanelPad[] }) | null> {
 	if (panels.length === 0) return null;
 	const run = await db
 		.selectFrom('run')

@@ -344,7 +344,7 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 		.orderBy('print.printedAt', 'desc')
 		.limit(1)
 		.executeTakeFirst();
-	const gPerPanel = run ? await gramsPerPanel(run.boardSideId, run.foilUm) : 0.5;
+	const { gPerPanel, acrossMm } = run ? await pasteOfPanel(run.boardSideId, run.foilUm) : { gPerPanel: 0.5, acrossMm: null };
 	const portions: BeadPortion[] = beadOf(
 		[
 			...own.map((l) => ({
@@ -370,6 +370,8 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 		portions,
 		beadPaste: last ? (last.partNumber ?? last.name) : '',
 		gPerPanel,
+		/** Panel along the blade, and so the bead's length, mm. */
+		acrossMm,
 		lastLoadMs: last?.at.getTime() ?? null,
 		lastPrintMs: lastPrint?.printedAt.getTime() ?? null
 	};
@@ -378,10 +380,10 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 /** Wipes take a little with them, g a print (common practice: 0.1 to 0.3 g a wipe). */
 const WIPE_LOSS_G = 0.02;
 /** A side's openings never change once it was run: what a print takes is computed once for each transfer curve. */
-const perPanel = new Map<string, number>();
+const perPanel = new Map<string, { gPerPanel: number; acrossMm: number }>();
 
-/** Paste that one panel takes, g: what its openings deliver at the foil. */
-export async function gramsPerPanel(sideId: number, foilUm: number): Promise<number> {
+/** Paste that one panel takes, g: what its openings deliver at the foil; and the panel's size along the blade. */
+export async function pasteOfPanel(sideId: number, foilUm: number): Promise<{ gPerPanel: number; acrossMm: number }> {
 	const model = await currentModel(db);
 	const key = `${sideId} ${foilUm} ${JSON.stringify(model)}`;
 	const known = perPanel.get(key);
@@ -392,9 +394,10 @@ export async function gramsPerPanel(sideId: number, foilUm: number): Promise<num
 		(sum, a) => sum + a.areaMm2 * foilMm * transferEfficiency(a.areaMm2 / (a.perimeterMm * foilMm), model),
 		0
 	);
-	const grams = (delivered * panelGeometry(side, side.panel, side.side).origins.length * pasteDensity().pasteGPerCm3) / 1000 + WIPE_LOSS_G;
-	perPanel.set(key, grams);
-	return grams;
+	const { origins, widthMm } = panelGeometry(side, side.panel, side.side);
+	const taken = { gPerPanel: (delivered * origins.length * pasteDensity().pasteGPerCm3) / 1000 + WIPE_LOSS_G, acrossMm: widthMm };
+	perPanel.set(key, taken);
+	return taken;
 }
 
 export type LinePaste = Awaited<ReturnType<typeof lineOf>>;

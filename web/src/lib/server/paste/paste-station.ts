@@ -1,12 +1,19 @@
-import { abandonSteps, judgePaste, panelsToTopUp, reflowClock } from '@keen-relay/core/paste';
+import {
+	abandonSteps,
+	BEAD_MM,
+	beadDiameterMm,
+	beadG,
+	beadResidence,
+	judgePaste,
+	panelsToTopUp,
+	reflowClock
+} from '@keen-relay/core/paste';
 import type { Due } from '@keen-relay/core/schedule';
 import { db } from '../db/index.ts';
 import type { CurrentRun, StationSummary } from '../line/station-summary.ts';
 import { beadNow, jarsNow, lineOf, pickFor } from './jars.ts';
 import { roomNow } from './sensors.ts';
 
-/** Least bead that still rolls, g, where the blade's length is not known yet. */
-const LEAST_BEAD_G = 110;
 const STATION = 'Paste';
 
 /** Panels between print and oven with their clocks. */
@@ -68,7 +75,17 @@ export async function pasteStation(lineId: number, run: CurrentRun | null, taktS
 		shortG: pick?.shortG ?? 0,
 		takeOut: pick?.takeOut ?? []
 	});
-	return { line, jars, room, panels, bead, pick, verdict, toGo };
+	const roll =
+		line.acrossMm === null
+			? null
+			: {
+					diameterMm: beadDiameterMm(bead.grams, line.acrossMm),
+					leastMm: BEAD_MM.least,
+					leastG: beadG(BEAD_MM.least, line.acrossMm),
+					/** Where this pace of topping up leads to. */
+					steady: taktS === null ? null : beadResidence(bead.grams, line.gPerPanel, 3600 / taktS, r.stencilLifeH)
+				};
+	return { line, jars, room, panels, bead, roll, pick, verdict, toGo };
 }
 
 /** The tile of the paste: hours that what lies on the stencil still lasts, and what of it falls due. */
@@ -86,13 +103,13 @@ export async function pasteTile(
 	if (run && s.toGo > 0) {
 		if (s.bead.oldestEndsMs !== null)
 			add(s.bead.oldestEndsMs, 'Take the bead off the stencil', `its oldest paste has lain there for ${s.line.rules.stencilLifeH} h`);
-		if (s.line.portions.length) {
-			const panels = panelsToTopUp(s.bead.grams, LEAST_BEAD_G, s.line.gPerPanel);
+		if (s.line.portions.length && s.roll) {
+			const panels = panelsToTopUp(s.bead.grams, s.roll.leastG, s.line.gPerPanel);
 			if (panels < s.toGo)
 				add(
 					nowMs + panels * (taktS ?? 60) * 1000,
 					'Top up the paste',
-					`${Math.round(s.bead.grams)} g on the stencil, ${s.line.gPerPanel.toFixed(2)} g a panel`
+					`${Math.round(s.bead.grams)} g on the stencil, ${s.line.gPerPanel.toFixed(2)} g a panel; a bead of ${Math.round(s.roll.leastG)} g still rolls`
 				);
 		}
 		if (s.line.lastPrintMs !== null && s.bead.gapMin !== null && s.bead.gapMin > 5) {

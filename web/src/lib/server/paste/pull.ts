@@ -1,7 +1,7 @@
 import { jobsInARow, piecesOf, pullPlan, type AheadJob, type PullJar, type PullPlan } from '@keen-relay/core/paste';
 import { db } from '../db/index.ts';
 import type { CurrentRun } from '../line/station-summary.ts';
-import { gramsPerPanel, jarsNow, lineOf, type JarNow } from './jars.ts';
+import { jarsNow, lineOf, pasteOfPanel, type JarNow } from './jars.ts';
 
 const H = 3_600_000;
 /** Between two jobs, min (common practice; the line's own times are in its log). */
@@ -39,7 +39,8 @@ async function jobsAhead(
 		.execute();
 	for (const { number, panels, sideId, foilUm, plan } of waiting) {
 		const cycleS = Math.max(20, ...plan.machines.map((m) => m.totalS));
-		ahead.push({ number, panels, gPerPanel: await gramsPerPanel(sideId, foilUm), cycleS });
+		const { gPerPanel: taken } = await pasteOfPanel(sideId, foilUm);
+		ahead.push({ number, panels, gPerPanel: taken, cycleS });
 	}
 	return jobsInARow(ahead, nowMs, CHANGE_OVER_MIN).filter((job) => job.startMs < nowMs + HORIZON_MS);
 }

@@ -4,11 +4,16 @@ import {
 	DEFAULT_TRANSFER,
 	fitTransfer,
 	openingsCsv,
+	plantModel,
+	shapeFactors,
 	STENCIL_RULES,
+	wallModel,
 	writePasteLayer,
+	type ShapeFactor,
 	type StencilRules,
 	type TransferGroup,
-	type TransferModel
+	type TransferModel,
+	type Wall
 } from '@keen-relay/core/stencil';
 import { mean } from '@keen-relay/core/numerics';
 import { refuse } from '../answer.ts';
@@ -65,15 +70,17 @@ export async function modifiedLayer(sideId: number): Promise<{ name: string; ger
 	return { name, gerber: writePasteLayer(openings, { side: side.side, name }), csv: openingsCsv(openings, stencil?.foilUm ?? 100) };
 }
 
-/** Mean efficiency by size of opening in a run's readings: what the curve is fitted to. */
-export async function measuredGroups(runId: number): Promise<TransferGroup[]> {
+type MeasuredGroup = TransferGroup & { shape: string };
+
+/** Mean efficiency by shape and size of opening in a run's readings: what the curve is fitted to. */
+export async function measuredGroups(runId: number): Promise<MeasuredGroup[]> {
 	const run = await signatureRun(runId, (await inspectedPanels(runId)).slice(-60));
 	if (!run) return [];
 	const n = run.pads.length;
-	const groups = new Map<string, { areaRatio: number[]; volumes: number[]; pads: number }>();
+	const groups = new Map<string, { shape: string; areaRatio: number[]; volumes: number[]; pads: number }>();
 	run.pads.forEach((pad, p) => {
-		const key = pad.areaRatio.toFixed(2);
-		const g = groups.get(key) ?? { areaRatio: [], volumes: [], pads: 0 };
+		const key = `${pad.shape} ${pad.areaRatio.toFixed(2)}`;
+		const g = groups.get(key) ?? { shape: pad.shape, areaRatio: [], volumes: [], pads: 0 };
 		groups.set(key, g);
 		g.areaRatio.push(pad.areaRatio);
 		g.pads++;
@@ -84,19 +91,48 @@ export async function measuredGroups(runId: number): Promise<TransferGroup[]> {
 	});
 	return [...groups.values()]
 		.filter((g) => g.volumes.length > 0)
-		.map((g) => ({ areaRatio: mean(g.areaRatio), efficiency: mean(g.volumes), pads: g.pads }))
+		.map((g) => ({ shape: g.shape, areaRatio: mean(g.areaRatio), efficiency: mean(g.volumes), pads: g.pads }))
 		.sort((a, b) => a.areaRatio - b.areaRatio);
 }
 
-/** Fits the plant's curve to a run and keeps it; refused where the run cannot show it. */
+/** Each shape's own factor with one paste, by wall, from the runs that a curve was fitted to. */
+export async function currentFactors(pasteId: number | null): Promise<Partial<Record<Wall, ShapeFactor[]>>> {
+	const [model, rows] = await Promise.all([
+		currentModel(),
+		db
+			.selectFrom('transferFit')
+			.select(['wall', 'groups'])
+			.where('wall', 'is not', null)
+			.where('pasteId', 'is not distinct from', pasteId)
+			.execute()
+	]);
+	const walls = [...new Set(rows.map((r) => r.wall!))];
+	return Object.fromEntries(
+		walls.map((wall) => [
+			wall,
+			shapeFactors(
+				rows.flatMap((r) => (r.wall === wall ? r.groups : [])),
+				wallModel(wall, model)
+			)
+		])
+	);
+}
+
+/** Fits the plant's curve to a run and keeps it, with what was measured by shape. Where no opening is small enough to show the fall, its place and slope stay. */
 export async function keepFit(actor: Actor, runId: number) {
 	const groups = await measuredGroups(runId);
 	if (groups.length === 0) return refuse('run', runId, 'This run has no pad readings to fit.');
-	const fit = fitTransfer(groups, await currentModel());
-	if (!fit.identifiable) return refuse('run', runId, fit.statement);
+	const run = await db
+		.selectFrom('run')
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.leftJoin('ovenRecipe', 'ovenRecipe.id', 'run.ovenRecipeId')
+		.select(['run.boardSideId', 'stencil.wall', 'ovenRecipe.pasteId'])
+		.where('run.id', '=', runId)
+		.executeTakeFirstOrThrow();
+	const fit = fitTransfer(groups, wallModel(run.wall, await currentModel()));
 	const at = new Date(await plantNow());
-	const run = await db.selectFrom('run').select('boardSideId').where('id', '=', runId).executeTakeFirstOrThrow();
 	return db.transaction().execute(async (trx) => {
+		await lockRevisions(trx, 'transfer_fit');
 		const last = await trx
 			.selectFrom('transferFit')
 			.select(({ fn }) => fn.max('revision').as('n'))
@@ -106,9 +142,12 @@ export async function keepFit(actor: Actor, runId: number) {
 			.insertInto('transferFit')
 			.values({
 				revision,
-				model: JSON.stringify(fit.model),
+				model: JSON.stringify(plantModel(run.wall, fit.model)),
 				fit: JSON.stringify(fit),
 				boardSideId: run.boardSideId,
+				wall: run.wall,
+				pasteId: run.pasteId,
+				groups: JSON.stringify(groups),
 				createdBy: actor.id,
 				createdAt: at
 			})

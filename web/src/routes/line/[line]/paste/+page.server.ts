@@ -22,6 +22,7 @@ export async function load({ params, url, depends, parent }) {
 		asked: url.searchParams.get('jar'),
 		verdict: now.verdict,
 		bead: { ...now.bead, portions: now.line.portions, gPerPanel: now.line.gPerPanel, lifeH: now.line.rules.stencilLifeH },
+		roll: now.roll,
 		wanted: now.line.wantedName,
 		room: now.room,
 		pick: now.pick,

@@ -320,6 +320,18 @@
 								><td>older than {data.bead.lifeH} h</td><td class="n">{(100 * data.bead.olderShare).toFixed(0)} %</td><td class="n"
 								></td></tr
 							>
+							{#if data.roll}
+								<tr
+									><td>bead, Ø (at least {data.roll.leastMm})</td><td class="n">{data.roll.diameterMm.toFixed(1)} mm</td><td class="n"
+										>{data.bead.grams.toFixed(0)} g</td
+									></tr
+								>
+								{#if data.roll.steady}<tr
+										><td>topped up at this pace: mean age</td><td class="n">{data.roll.steady.meanAgeH.toFixed(1)} h</td><td class="n"
+											>{(100 * data.roll.steady.olderShare).toFixed(0)} % older</td
+										></tr
+									>{/if}
+							{/if}
 						</tbody>
 					</table>
 				</section>

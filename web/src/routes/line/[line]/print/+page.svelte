@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { noData } from '@keen-relay/core/judgement';
+	import Blades from '$lib/ui/Blades.svelte';
 	import Caution from '$lib/ui/Caution.svelte';
 	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
 	import { axis, limitLine, roomFor } from '$lib/ui/chart-parts.ts';
@@ -77,6 +78,7 @@
 				</table>
 			{:else}<p class="py-2 text-soft">Nothing printed yet.</p>{/if}
 		</section>
+		<Blades lineId={data.lineId} blades={data.blades} />
 		<Caution text="Moving blades and gantry, sharp foil edges; paste may contain lead, its flux irritates: gloves on, wash hands." />
 	{/snippet}
 </StationFrame>

@@ -1,31 +1,38 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { combine, InputError, noData, type Verdict } from '@keen-relay/core/judgement';
+	import { combine, InputError, noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES, PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
 	import { suggestPowder } from '@keen-relay/core/paste';
 	import {
 		applyRules,
+		AREA_RATIO_LIMIT,
+		checkStencil,
 		chooseFoil,
+		deliveredByFoil,
 		expectedShortPads,
+		foilAlternatives,
 		judgeStepArea,
-		judgeWeb,
+		judgeWebs,
+		ruleEffects,
 		stepArea,
 		STOCK_FOILS_MM,
-		transferEfficiency,
 		turningAreaRatio,
+		wallModel,
+		WALLS,
 		websOf,
 		withNeeds,
 		type OpeningRule,
-		type StencilRules
+		type StencilRules,
+		type Wall
 	} from '@keen-relay/core/stencil';
 	import { openingNames } from '$lib/model/openings.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import Caution from '$lib/ui/Caution.svelte';
-	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
-	import { axis } from '$lib/ui/chart-parts.ts';
 	import { loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
+	import JointNeeds from '$lib/ui/JointNeeds.svelte';
+	import OpeningCurves from '$lib/ui/OpeningCurves.svelte';
 	import { same } from '$lib/ui/same.ts';
 	import PrintTabs from '$lib/ui/PrintTabs.svelte';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
@@ -36,7 +43,7 @@
 	let geometry = $state.raw<SideGeometry | null>(null);
 	let rules = $state<StencilRules>(untrack(() => structuredClone(data.rules)));
 	let selected = $state<number | null>(null);
-	let view = $state<'layer' | 'transfer'>('layer');
+	let view = $state<'layer' | 'transfer' | 'foil' | 'alternatives'>('layer');
 	let note = $state('');
 	$effect(() => {
 		const id = data.side?.id;
@@ -54,6 +61,7 @@
 		['roundedSquare', 'rounded square'],
 		['windows', 'windows']
 	];
+	const FOILS_MM = Array.from({ length: 81 }, (_, i) => 0.06 + i * 0.0015);
 	const START: Record<OpeningRule['kind'], OpeningRule> = {
 		asDrawn: { kind: 'asDrawn' },
 		reduce: { kind: 'reduce', widthPct: 5, lengthPct: 5 },
@@ -63,7 +71,8 @@
 		windows: { kind: 'windows', coverage: 0.6, marginMm: 0.1, overMm: 3 }
 	};
 	const foilMm = $derived((data.stencil?.foilUm ?? 100) / 1000);
-	const wall = $derived(data.stencil?.wall ?? 'laser');
+	const wall = $derived<Wall>(data.stencil?.wall ?? 'laser');
+	const factor = (on: Wall, shape: string) => data.factors[on]?.find((f) => f.shape === shape)?.factor ?? 1;
 	const cut = $derived.by(() => {
 		if (!geometry) return { openings: [], refusal: '' };
 		try {
@@ -76,63 +85,53 @@
 	const names = $derived(geometry ? openingNames(geometry.apertures) : []);
 	const judged = $derived.by(() => {
 		const { openings } = cut;
-		if (openings.length === 0) return null;
+		if (openings.length === 0 || !geometry) return null;
 		const needOf = new Map(data.needs.map((n) => [n.refDes, n.neededMm3]));
 		const named = withNeeds(openings, (refDes) => needOf.get(refDes) ?? null).map((o) => ({
 			...o,
 			name: names[o.from] ?? '',
-			lowPct: data.lowPct[o.padClass] ?? 60
+			lowPct: data.lowPct[o.padClass] ?? 60,
+			transferFactor: factor(wall, o.shape)
 		}));
-		const webs = websOf(openings, 0.6);
-		const results = webs.map((w) => (w.webMm === null ? 'pass' : judgeWeb(w.webMm, foilMm)));
+		const nameOf = (i: number) => named[i]!.name;
+		const web = judgeWebs(websOf(openings, 0.6), foilMm, nameOf);
 		const choice = chooseFoil(named, wall, data.model);
 		const area = choice.kind === 'step' ? stepArea(named, choice.inStep, choice.stepUm) : null;
-		const edge = area && judgeStepArea(area, (i) => named[i]!.name);
-		const narrowest = openings.reduce((a, b) => (b.widthMm < a.widthMm ? b : a));
-		const tooThin = results.filter((r) => r === 'fail').length;
-		const narrow = results.filter((r) => r === 'marginal').length;
-		const worst = webs.reduce((a, w, i) => (w.webMm !== null && (a < 0 || w.webMm < webs[a]!.webMm!) ? i : a), -1);
-		const web: Verdict = {
-			level: tooThin ? 'act' : results.includes('marginal') ? 'watch' : 'good',
-			statement: tooThin
-				? `${tooThin} webs of foil are too thin: ${named[worst]!.name} and ${named[webs[worst]!.neighbour!]!.name}, ${webs[worst]!.webMm!.toFixed(3)} mm.`
-				: narrow
-					? `${narrow} webs of foil are under the advised 0.20 mm: ${named[worst]!.name} and ${named[webs[worst]!.neighbour!]!.name}, ${webs[worst]!.webMm!.toFixed(3)} mm.`
-					: 'Every web of foil is wide enough.',
-			because:
-				worst < 0
-					? []
-					: [
-							{
-								quantity: 'Thinnest web',
-								value: webs[worst]!.webMm,
-								unit: 'mm',
-								limit: `at least ${Math.max(0.15, 1.25 * foilMm).toFixed(3)}`,
-								source: 'common practice'
-							}
-						],
-			doNext: tooThin
-				? ['Reduce one of the two, or thin the foil']
-				: narrow
-					? ['Handle this foil with care when it is cleaned, or reduce one of the two']
-					: []
-		};
+		const least = (list: typeof named) => (list.length ? list.reduce((a, b) => (b.widthMm < a.widthMm ? b : a)).widthMm * 1000 : null);
 		return {
-			results,
+			named,
+			results: web.results,
 			area,
-			verdict: combine([choice.verdict, web, ...(edge ? [edge] : [])]),
-			choice,
-			powder: suggestPowder(narrowest.widthMm * 1000, narrowest.shape === 'circle' ? 'circle' : 'slot'),
-			narrowestUm: narrowest.widthMm * 1000,
-			shortBy: STOCK_FOILS_MM.map((mm) => ({ mm, pads: expectedShortPads(named, mm, wall, data.model) }))
+			verdict: combine([choice.verdict, web.verdict, ...(area ? [judgeStepArea(area, nameOf)] : [])]),
+			narrowestUm: least(named)!,
+			narrowestCircleUm: least(named.filter((o) => o.shape === 'circle')),
+			effects: new Map(ruleEffects(geometry.apertures, openings, foilMm, wall, data.model).map((e) => [e.padClass, e])),
+			short: expectedShortPads(named, foilMm, wall, data.model)
 		};
+	});
+	const alternatives = $derived(
+		judged && view === 'alternatives'
+			? foilAlternatives((on) => judged.named.map((o) => ({ ...o, transferFactor: factor(on, o.shape) })), data.model)
+			: []
+	);
+	/** The openings hardest to release, one of each size, and the one that was picked. */
+	const critical = $derived.by(() => {
+		if (!judged || view !== 'foil') return [];
+		const { ranking } = checkStencil(judged.named, foilMm, wall, data.model);
+		const sizes = new Map<string, number>();
+		for (const i of [...(selected === null ? [] : [selected]), ...ranking]) {
+			const { areaMm2, perimeterMm } = judged.named[i]!;
+			const size = `${areaMm2.toFixed(4)} ${perimeterMm.toFixed(3)}`;
+			if (!sizes.has(size)) sizes.set(size, i);
+			if (sizes.size === 4) break;
+		}
+		return [...sizes.values()].map((i) => {
+			const o = judged.named[i]!;
+			return { name: o.name, delivered: deliveredByFoil(o, FOILS_MM, wall, data.model, data.measured) };
+		});
 	});
 	const verdict = $derived(judged?.verdict ?? noData(cut.refusal || (data.side ? 'Reading the openings…' : 'No board yet.')));
 	working.offer(() => verdict);
-	/** The part whose need is being said. */
-	let needPart = $state('');
-	let needMm3 = $state<number | null>(null);
-	let needWhy = $state('');
 	const parts = $derived([...new Set((geometry?.apertures ?? []).flatMap((a) => (a.refDes ? [a.refDes] : [])))].sort());
 	const stepRings = $derived(
 		(judged?.area?.boxes ?? []).map(({ minX, minY, maxX, maxY }) => [
@@ -142,52 +141,61 @@
 			{ x: minX, y: maxY }
 		])
 	);
-	const sayNeed = (refDes: string, neededMm3: number | null, why: string) =>
-		act('PUT', `/api/v1/sides/${data.side!.id}/needs`, { refDes, neededMm3, why }, neededMm3 === null ? 'Taken back' : 'Need kept');
 	const changed = $derived(!same($state.snapshot(rules), data.rules));
 	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
-	const turning = $derived(turningAreaRatio(data.model));
-	const config = $derived((p: Palette) => ({
-		type: 'scatter' as const,
-		data: {
-			datasets: [
-				{
-					data: data.groups.map((g) => ({ x: g.areaRatio, y: 100 * g.efficiency })),
-					pointRadius: data.groups.map((g) => Math.min(9, 2 + Math.sqrt(g.pads) / 3)),
-					pointBackgroundColor: p.ink,
-					borderColor: p.ink
-				},
-				{
-					data: Array.from({ length: 80 }, (_, i) => ({ x: 0.3 + i * 0.025, y: 100 * transferEfficiency(0.3 + i * 0.025, data.model) })),
-					showLine: true,
-					pointRadius: 0,
-					borderColor: p.copper,
-					borderWidth: 2
-				}
-			]
-		},
-		options: {
-			maintainAspectRatio: false,
-			scales: {
-				x: axis(p, 'area ratio (● measured on this run, line: the plant’s curve)', { min: 0.3, max: 2.3 }),
-				y: axis(p, 'paste delivered, % of the opening’s volume', { min: 0, max: 130 })
-			}
-		}
-	}));
+	const sayShort = (pads: number) => (pads < 0.05 ? '< 0.1' : pads < 100 ? pads.toFixed(1) : pads.toFixed(0));
+	const turning = $derived(turningAreaRatio(wallModel(wall, data.model)));
 </script>
 
 <StationFrame {verdict}>
 	{#snippet about()}
 		{#if judged}{cut.openings.length} openings under {changed ? 'these' : 'the plant’s'} rules{data.revision
 				? `, revision ${data.revision}`
-				: ''}. Coarsest powder for {judged.narrowestUm.toFixed(0)} µm: {judged.powder ?? 'none: too narrow'}.{/if}
+				: ''}. Coarsest powder: {suggestPowder(judged.narrowestUm) ?? 'none'} by five balls across {judged.narrowestUm.toFixed(0)} µm{#if judged.narrowestCircleUm !== null},
+				{suggestPowder(judged.narrowestCircleUm, 'circle', 'eight') ?? 'none'} by eight across the circle of {judged.narrowestCircleUm.toFixed(
+					0
+				)} µm{/if}.{/if}
 	{/snippet}
 	{#snippet bar()}
 		<PrintTabs /><SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
 	{/snippet}
 	{#snippet picture()}
-		{#if view === 'transfer'}
-			<Chart {config} label="Paste delivered over area ratio: measured, and the plant’s curve" />
+		{#if view === 'alternatives'}
+			<div class="h-full overflow-y-auto" role="group" aria-label="Pads expected short">
+				<table class="rows" data-testid="alternatives">
+					<caption class="pb-2 text-left text-soft"
+						>Pads with too little paste expected in 1000 panels (model), ● where every opening keeps its ratio and every joint gets its
+						paste</caption
+					>
+					<thead
+						><tr
+							><th>Walls</th>{#each STOCK_FOILS_MM as mm (mm)}<th class="n">{1000 * mm} µm</th>{/each}<th class="n">with a step</th></tr
+						></thead
+					>
+					<tbody>
+						{#each WALLS as on (on)}
+							{@const own = alternatives.filter((a) => a.wall === on)}
+							{@const step = own.find((a) => a.stepMm !== null)}
+							<tr class={on === wall ? 'font-semibold' : ''}>
+								<td>{AREA_RATIO_LIMIT[on].name}</td>
+								{#each STOCK_FOILS_MM as mm (mm)}
+									{@const a = own.find((b) => b.stepMm === null && b.foilMm === mm)}
+									<td class="n whitespace-nowrap">{a?.works ? '● ' : ''}{a ? sayShort(a.shortPads) : ''}</td>
+								{/each}
+								<td class="n whitespace-nowrap"
+									>{step ? `${1000 * step.foilMm} to ${1000 * step.stepMm!} µm: ${sayShort(step.shortPads)}` : '–'}</td
+								>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			</div>
+		{:else if view === 'foil' && !data.measured}
+			<p class="border border-dashed border-none p-8 text-soft">
+				No data. No area ratio was measured yet: fit the curve to a run, or open a board whose run has pad readings.
+			</p>
+		{:else if view !== 'layer'}
+			<OpeningCurves {view} model={wallModel(wall, data.model)} groups={data.groups} openings={critical} foilsMm={FOILS_MM} {foilMm} />
 		{:else if geometry && judged}
 			<BoardDrawing
 				widthMm={geometry.widthMm}
@@ -202,13 +210,16 @@
 		{/if}
 	{/snippet}
 	{#snippet side()}
-		<button class="btn min-h-11 border-line bg-transparent font-normal" onclick={() => (view = view === 'layer' ? 'transfer' : 'layer')}
-			>{view === 'layer' ? 'Transfer curve' : 'Openings'}</button
+		<select class="select h-11 w-full border-line bg-sheet" bind:value={view} aria-label="Shown"
+			><option value="layer">openings, by their webs</option><option value="transfer">paste delivered, by area ratio</option><option
+				value="foil">paste delivered, by foil</option
+			><option value="alternatives">pads expected short, by foil and walls</option></select
 		>
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Rules by class</h2>
 			{#each PAD_CLASSES as c (c)}
 				{@const rule = rules[c]}
+				{@const effect = judged?.effects.get(c)}
 				<div class="border-b border-hair py-1.5 text-sm">
 					<div class="flex items-center justify-between gap-2">
 						<span>{PAD_CLASS_NAMES[c]}</span>
@@ -243,62 +254,28 @@
 								>
 							{/each}
 						</div>
+						{#if effect && Math.abs(effect.cutNl - effect.drawnNl) > 1e-9}<p class="pt-1 text-xs text-soft">
+								{names[effect.opening]}, as drawn
+								<span class="figure">{effect.drawnNl.toFixed(2)} nL ±{effect.drawnCvPct.toFixed(0)} %</span>, now
+								<span class="figure">{effect.cutNl.toFixed(2)} nL ±{effect.cutCvPct.toFixed(0)} %</span> (model)
+							</p>{/if}
 					{/if}
 				</div>
 			{/each}
 		</section>
-		<section data-testid="needs">
-			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Joints that need so much paste</h2>
-			<table class="rows text-sm">
-				<tbody
-					>{#each data.needs as n (n.refDes)}<tr
-							><td>{n.refDes}: {n.why}</td><td class="n">{n.neededMm3.toFixed(3)} mm³</td><td
-								><button class="underline" disabled={!can('openingRules.set')} onclick={() => sayNeed(n.refDes, null, n.why)}
-									>Take back</button
-								></td
-							></tr
-						>{:else}<tr><td class="text-soft">None said: coplanarity of a connector, a pin in paste.</td></tr>{/each}</tbody
-				>
-			</table>
-			<form
-				class="mt-1 grid grid-cols-[1fr_1fr] gap-2"
-				onsubmit={(event) => {
-					event.preventDefault();
-					void sayNeed(needPart, needMm3, needWhy);
-				}}
-			>
-				<select class="select h-11 w-full border-line bg-sheet" bind:value={needPart} aria-label="Part that needs paste"
-					><option value="">part</option>{#each parts as p (p)}<option>{p}</option>{/each}</select
-				>
-				<input
-					class="figure input h-11 w-full border-line bg-sheet"
-					type="number"
-					step="any"
-					bind:value={needMm3}
-					placeholder="mm³ a joint"
-					aria-label="Paste a joint needs, mm³"
-				/>
-				<input class="input h-11 w-full border-line bg-sheet" bind:value={needWhy} placeholder="why" aria-label="Why it needs it" />
-				<button
-					class="btn min-h-11 border-line bg-transparent font-normal"
-					disabled={!needPart || !needMm3 || !needWhy || !can('openingRules.set')}>Say what it needs</button
-				>
-			</form>
-		</section>
+		{#if data.side}<JointNeeds
+				sideId={data.side.id}
+				needs={data.needs}
+				{parts}
+				boardMm={data.side.build.thicknessMm}
+				paste={data.paste}
+			/>{/if}
 		{#if judged}
-			<section>
-				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Pads expected short in 1000 panels (model)</h2>
-				<table class="rows text-sm">
-					<tbody
-						>{#each judged.shortBy as s (s.mm)}<tr class={Math.abs(s.mm - foilMm) < 1e-6 ? 'font-semibold' : ''}
-								><td>{Math.round(s.mm * 1000)} µm</td><td class="n">{s.pads < 0.05 ? '< 0.1' : s.pads.toFixed(1)}</td></tr
-							>{/each}</tbody
-					>
-				</table>
-				{#if turning && data.groups.some((g) => g.areaRatio < turning)}<p class="py-1 text-sm">
-						Below an area ratio of {turning.toFixed(2)} this plant’s curve delivers less from a thicker foil.
-					</p>{/if}
-			</section>
+			<p class="text-sm">
+				<span class="figure">{sayShort(judged.short)}</span> pads expected short in 1000 panels at {Math.round(foilMm * 1000)} µm (model).
+				{#if turning && data.groups.some((g) => g.areaRatio < turning)}Below an area ratio of {turning.toFixed(2)} this plant’s curve delivers
+					less from a thicker foil.{/if}
+			</p>
 		{/if}
 		<label class="text-sm"
 			><span class="text-soft">Why, for the record</span><input class="input h-11 w-full border-line bg-sheet" bind:value={note} /></label
@@ -326,6 +303,19 @@
 			onclick={() => act('POST', '/api/v1/transfer-fits', { runId: data.runId }, 'Curve fitted and kept')}>Fit the curve to this run</button
 		>
 		{#if data.fit}<p class="text-sm text-soft">Curve {data.fit.revision}: {data.fit.fit.statement}</p>{/if}
+		<section data-testid="factors">
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">This wall and paste beside the plant’s curve</h2>
+			<table class="rows text-sm">
+				<tbody
+					>{#each data.factors[wall] ?? [] as f (f.shape)}<tr
+							><td>{f.shape}</td><td class="n">× {f.factor.toFixed(3)}</td><td class="n">{f.pads} pads</td></tr
+						>{:else}<tr><td class="text-soft">No curve was fitted with this wall and paste: × 1.</td></tr>{/each}</tbody
+				>
+			</table>
+			<p class="text-sm text-soft">
+				Each shape’s own share, drawn towards the curve where few pads speak (n/(n + 200)); the forecast uses it.
+			</p>
+		</section>
 		<p class="text-sm text-soft">
 			A pin is named where the layer’s attributes, a netlist or a land pattern confirmed on <a class="underline" href="/packages"
 				>Packages</a

@@ -1,7 +1,9 @@
 import { stationPage } from '$lib/server/line/station-page.ts';
+import { currentFactors, currentModel } from '$lib/server/printing/opening-rules.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:boards');
 	const { side, sides, station, ready, lineId } = await stationPage(params.line, 'print', url);
-	return { side, sides, station, lineId, stencil: ready.stencil };
+	const [model, factors] = await Promise.all([currentModel(), currentFactors(ready.recipe?.pasteId ?? null)]);
+	return { side, sides, station, lineId, stencil: ready.stencil, model, factors };
 }

@@ -32,10 +32,17 @@
 			);
 	});
 
-	const openings = $derived(geometry ? namedOpenings(geometry.apertures) : []);
+	const openings = $derived(
+		geometry
+			? namedOpenings(geometry.apertures).map((o, i) => ({
+					...o,
+					transferFactor: data.factors[wall]?.find((f) => f.shape === geometry!.apertures[i]!.shape)?.factor ?? 1
+				}))
+			: []
+	);
 	const checked: { check: StencilCheck | null; refusal: string } = $derived.by(() => {
 		try {
-			return { check: openings.length ? checkStencil(openings, foilUm / 1000, wall) : null, refusal: '' };
+			return { check: openings.length ? checkStencil(openings, foilUm / 1000, wall, data.model) : null, refusal: '' };
 		} catch (error) {
 			if (error instanceof InputError)
 				return { check: null, refusal: `A foil of ${foilUm} µm cannot be checked: 30 to 300 µm are possible.` };

@@ -1,0 +1,168 @@
+import { describe, expect, it } from 'vitest';
+import {
+	applyRules,
+	chooseFoil,
+	DEFAULT_TRANSFER,
+	deliveredByFoil,
+	expectedShortPads,
+	fitTransfer,
+	foilAlternatives,
+	forecastOpening,
+	judgeWebs,
+	plantModel,
+	ruleEffects,
+	shapeFactors,
+	STENCIL_RULES,
+	STOCK_FOILS_MM,
+	transferEfficiency,
+	WALLS,
+	wallModel,
+	websOf,
+	type LayerOpening
+} from './index.ts';
+
+const circle = (d: number, name = 'U1 pin A1') => ({
+	name,
+	areaMm2: (Math.PI * d * d) / 4,
+	perimeterMm: Math.PI * d,
+	widthMm: d,
+	lengthMm: d
+});
+const rect = (l: number, w: number, name = 'J1 pin 1') => ({ name, areaMm2: l * w, perimeterMm: 2 * (l + w), widthMm: w, lengthMm: l });
+
+describe('what one opening delivers', () => {
+	it('takes the mean of both areas where the walls taper', () => {
+		const straight = forecastOpening(rect(1, 0.5), 0.1);
+		const tapered = forecastOpening({ ...rect(1, 0.5), boardSideAreaMm2: 0.53 }, 0.1);
+		expect(straight.volumeNl).toBeCloseTo(50, 9);
+		expect(tapered.volumeNl).toBeCloseTo(51.5, 9);
+		// The walls that hold the paste are what they were: the ratio does not move.
+		expect(tapered.areaRatio).toBe(straight.areaRatio);
+		expect(() => forecastOpening({ ...rect(1, 0.5), boardSideAreaMm2: 0 }, 0.1)).toThrow('boardSideAreaMm2');
+	});
+
+	it('multiplies by the factor of its shape', () => {
+		const plain = forecastOpening(circle(0.3), 0.1);
+		const own = forecastOpening({ ...circle(0.3), transferFactor: 1.1 }, 0.1);
+		expect(own.deliveredNl).toBeCloseTo(1.1 * plain.deliveredNl, 9);
+		expect(expectedShortPads([{ ...circle(0.3), transferFactor: 1.1, lowPct: 60 }], 0.1, 'laser')).toBeLessThan(
+			expectedShortPads([{ ...circle(0.3), lowPct: 60 }], 0.1, 'laser')
+		);
+	});
+
+	it('is drawn over the foil only where area ratios were measured', () => {
+		// Area ratios of a 0.25 mm circle: 0.78 at 80 µm, 0.625 at 100, 0.42 at 150.
+		const nl = deliveredByFoil(circle(0.25), [0.08, 0.1, 0.12, 0.15], 'laser', DEFAULT_TRANSFER, { from: 0.6, to: 1 });
+		expect(nl[0]).toBeCloseTo(3.563, 3);
+		expect(nl[1]).toBeCloseTo(3.706, 2);
+		expect(nl.slice(2)).toEqual([null, null]);
+		expect(deliveredByFoil(circle(0.25), [0.1], 'laser', DEFAULT_TRANSFER, null)).toEqual([null]);
+	});
+});
+
+describe('factors by shape', () => {
+	const at = (shape: string, ratio: number, pads: number) =>
+		[0.6, 0.8, 1.2].map((areaRatio) => ({ shape, areaRatio, efficiency: ratio * transferEfficiency(areaRatio), pads }));
+
+	it('finds what a shape delivers beside the curve, and believes it as far as its pads go', () => {
+		const [many, few] = shapeFactors([...at('circle', 0.9, 10), ...at('rectangle', 1.1, 3000)], DEFAULT_TRANSFER);
+		expect(many).toMatchObject({ shape: 'rectangle', pads: 9000 });
+		expect(many!.factor).toBeCloseTo(1 + (0.1 * 9000) / 9200, 6);
+		expect(few!.factor).toBeCloseTo(1 - (0.1 * 30) / 230, 6);
+	});
+
+	it('takes a coating out of a fit before it is the plant’s', () => {
+		const coated = wallModel('nanoCoated', DEFAULT_TRANSFER);
+		expect(plantModel('nanoCoated', coated)).toEqual(DEFAULT_TRANSFER);
+		expect(plantModel('laser', DEFAULT_TRANSFER)).toEqual(DEFAULT_TRANSFER);
+	});
+
+	it('does not count one size in two shapes as two sizes', () => {
+		const two = ['circle', 'rectangle'].flatMap((shape) => at(shape, 1, 50)).filter((g) => g.areaRatio < 1);
+		expect(two).toHaveLength(4);
+		expect(fitTransfer(two).identifiable).toBe(false);
+		expect(fitTransfer(two).statement).toContain('2 sizes');
+	});
+});
+
+describe('ways to make the stencil', () => {
+	it('has every foil with every wall, and says which work', () => {
+		const openings = [
+			{ ...circle(0.3), lowPct: 60 },
+			{ ...rect(2, 1.2), lowPct: 60, neededMm3: 0.22 }
+		];
+		const all = foilAlternatives(() => openings);
+		for (const wall of WALLS) expect(all.filter((a) => a.wall === wall && a.stepMm === null)).toHaveLength(STOCK_FOILS_MM.length);
+		// A plain laser wall: 100 µm is the one that serves both.
+		expect(all.filter((a) => a.wall === 'laser' && a.works).map((a) => a.foilMm)).toEqual([0.1]);
+		const by = (foilMm: number) => all.find((a) => a.wall === 'laser' && a.foilMm === foilMm)!.shortPads;
+		expect(by(0.15)).toBeGreaterThan(10 * by(0.1));
+	});
+
+	it('counts the openings in a step at the thinner foil', () => {
+		const openings = [
+			{ ...circle(0.3), lowPct: 60 },
+			{ ...rect(2, 1.2), lowPct: 60, neededMm3: 0.25 }
+		];
+		expect(chooseFoil(openings)).toMatchObject({ kind: 'step', foilMm: 0.12, stepMm: 0.1 });
+		const step = foilAlternatives(() => openings).find((a) => a.wall === 'laser' && a.stepMm !== null)!;
+		expect(step).toMatchObject({ foilMm: 0.12, stepMm: 0.1, works: true });
+		expect(step.shortPads).toBeCloseTo(
+			expectedShortPads([openings[0]!], 0.1, 'laser') + expectedShortPads([openings[1]!], 0.12, 'laser'),
+			9
+		);
+	});
+});
+
+const square = (x: number, y: number, side: number, refDes: string): LayerOpening => ({
+	outline: [
+		{ x, y },
+		{ x: x + side, y },
+		{ x: x + side, y: y + side },
+		{ x, y: y + side }
+	],
+	centre: { x: x + side / 2, y: y + side / 2 },
+	shape: 'rectangle',
+	areaMm2: side * side,
+	perimeterMm: 4 * side,
+	widthMm: side,
+	lengthMm: side,
+	refDes,
+	pin: null,
+	padClass: 'chip'
+});
+
+describe('webs of a foil', () => {
+	it('names the thinnest pair and says what to do', () => {
+		const row = [square(0, 0, 0.5, 'R1'), square(0.62, 0, 0.5, 'R2'), square(2, 0, 0.5, 'R3')];
+		const { results, verdict } = judgeWebs(websOf(row), 0.12, (i) => row[i]!.refDes!);
+		expect(results).toEqual(['fail', 'fail', 'pass']);
+		expect(verdict.level).toBe('act');
+		expect(verdict.statement).toBe('2 webs of foil are too thin: R1 and R2, 0.120 mm.');
+		expect(judgeWebs(websOf([row[0]!, row[2]!]), 0.12, () => '').verdict.level).toBe('good');
+		const close = [square(0, 0, 0.5, 'R1'), square(0.67, 0, 0.5, 'R2')];
+		expect(judgeWebs(websOf(close), 0.12, () => 'R').verdict.level).toBe('watch');
+		// A thicker foil asks for a wider web.
+		expect(judgeWebs(websOf(close), 0.15, () => 'R').verdict.level).toBe('act');
+	});
+});
+
+describe('what the rules do', () => {
+	it('compares the opening that is hardest to release, as drawn and as cut', () => {
+		const layer = [square(0, 0, 0.5, 'R1'), square(5, 0, 0.3, 'R2'), { ...square(9, 0, 4, 'U1'), padClass: 'thermal' as const }];
+		const rules = {
+			...STENCIL_RULES,
+			chip: { kind: 'reduce' as const, widthPct: 10, lengthPct: 10 },
+			thermal: { kind: 'windows' as const, coverage: 0.6, marginMm: 0.1, overMm: 3 }
+		};
+		const effects = ruleEffects(layer, applyRules(layer, rules), 0.1, 'laser', DEFAULT_TRANSFER);
+		const chip = effects.find((e) => e.padClass === 'chip')!;
+		expect(chip.opening).toBe(1);
+		expect(chip.cutNl).toBeLessThan(0.81 * chip.drawnNl);
+		expect(chip.cutCvPct).toBeGreaterThan(chip.drawnCvPct);
+		const thermal = effects.find((e) => e.padClass === 'thermal')!;
+		// Windows of 60 %, each releasing nearly all of its paste.
+		expect(thermal.cutNl / thermal.drawnNl).toBeGreaterThan(0.57);
+		expect(thermal.cutNl / thermal.drawnNl).toBeLessThan(0.61);
+	});
+});

@@ -1,0 +1,89 @@
+import { judgeBlade } from '@keen-relay/core/printing';
+import { refuse } from '../answer.ts';
+import { announce, db } from '../db/index.ts';
+import { plantNow } from '../line/clock.ts';
+import { logAction, type Actor } from '../people/log.ts';
+
+export interface BladeChange {
+	stroke: 'F' | 'R';
+	code: string;
+	why: string;
+	nicked: boolean;
+}
+
+/** The blades in a line's printer, each with the strokes that it has made: a blade keeps its own when it changes holders or lines. */
+export async function bladesOf(lineId: number) {
+	const fittings = await db
+		.selectFrom('bladeFitting')
+		.innerJoin('user', 'user.id', 'bladeFitting.fittedBy')
+		.select(['bladeFitting.id', 'stroke', 'code', 'why', 'nicked', 'fittedAt', 'user.name as fittedBy'])
+		.where('lineId', '=', lineId)
+		.distinctOn('stroke')
+		.orderBy('stroke')
+		.orderBy('bladeFitting.id', 'desc')
+		.execute();
+	return Promise.all(
+		fittings.map(async (f) => {
+			const strokes = await strokesOf(f.code);
+			return { ...f, strokes, verdict: judgeBlade(strokes, f.nicked) };
+		})
+	);
+}
+
+/** Strokes of a blade: the prints of its line and side while it stood there. */
+async function strokesOf(code: string): Promise<number> {
+	const { n } = await db
+		.with('held', (q) =>
+			q.selectFrom('bladeFitting').select(({ fn }) => [
+				'lineId',
+				'stroke',
+				'code',
+				'fittedAt',
+				fn
+					.agg<Date | null>('lead', ['fittedAt'])
+					.over((o) => o.partitionBy(['lineId', 'stroke']).orderBy('bladeFitting.id'))
+					.as('until')
+			])
+		)
+		.selectFrom('held')
+		.innerJoin('run', 'run.lineId', 'held.lineId')
+		.innerJoin('panelPass', 'panelPass.runId', 'run.id')
+		.innerJoin('print', (join) => join.onRef('print.passId', '=', 'panelPass.id').onRef('print.stroke', '=', 'held.stroke'))
+		.select(({ fn }) => fn.countAll<number>().as('n'))
+		.where('held.code', '=', code)
+		.whereRef('print.printedAt', '>=', 'held.fittedAt')
+		.where(({ or, eb, ref }) => or([eb('held.until', 'is', null), eb('print.printedAt', '<', ref('held.until'))]))
+		.executeTakeFirstOrThrow();
+	return n;
+}
+
+/** Says which blade stands in a holder now, or that a nick was seen on it. Taking one from the other holder swaps the two. */
+export async function fitBlade(actor: Actor, lineId: number, { stroke, code, why, nicked }: BladeChange) {
+	const line = await db.selectFrom('line').select('id').where('id', '=', lineId).executeTakeFirst();
+	if (!line) return refuse('line', lineId, 'There is no such line.');
+	const fittedAt = new Date(await plantNow());
+	const inPlace = await bladesOf(lineId);
+	const here = inPlace.find((b) => b.stroke === stroke);
+	const there = inPlace.find((b) => b.stroke !== stroke);
+	const swapped = there?.code === code;
+	if (swapped && !here) return refuse('code', code, `${code} stands in the other holder. Say first what stands in this one.`);
+	return db.transaction().execute(async (trx) => {
+		const row = (side: 'F' | 'R', blade: { code: string; nicked: boolean }) => ({
+			lineId,
+			stroke: side,
+			code: blade.code,
+			nicked: blade.nicked,
+			why,
+			fittedBy: actor.id,
+			fittedAt
+		});
+		await trx
+			.insertInto('bladeFitting')
+			.values(swapped ? [row(stroke, { code, nicked: nicked || there.nicked }), row(there.stroke, here!)] : [row(stroke, { code, nicked })])
+			.execute();
+		const what = swapped ? `${code} and ${here!.code} swapped` : `${code} ${stroke === 'F' ? 'front' : 'rear'}${nicked ? ', a nick' : ''}`;
+		await logAction(trx, actor, 'blade.fit', `${what}: ${why}`, null, lineId);
+		await announce(trx, 'boards');
+		return { swapped };
+	});
+}
