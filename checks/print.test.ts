@@ -228,7 +228,7 @@ describe('printer', () => {
 		// A stroke too short for its speed is a triangle: two ramps of √(s/a).
 		near(strokeS(2, 40, 200), 0.2);
 		const recipe = { ...startingPrintRecipe(180, null), wipes: [] };
-		near(printTime(recipe, 280 - 52, 16).cycleS, 8 + 2 + 7.2 + 1);
+		near(printTime(recipe, { acrossMm: 180, alongMm: 280 - 52 }).cycleS, 8 + 2 + 7.2 + 1);
 		const wipes = [
 			{ kind: 'dry' as const, everyPrints: 5, seconds: 10 },
 			{ kind: 'wetVacuum' as const, everyPrints: 10, seconds: 25 }

@@ -79,6 +79,14 @@ test('set-up: a value edited shows its consequence, a pin under a part is refuse
 	await expect(verdict).toContainText('everyPrints: expected a whole number from 1 to 1000');
 	await page.getByLabel('Prints between wipes 1').fill('8');
 	await expect(page.getByRole('button', { name: 'Release this recipe' })).toBeEnabled();
+	// 0.2 kg/cm of a blade of 150 mm, then of the panel of 118 mm under it.
+	await expect(page.getByText('29 N on the whole blade')).toBeVisible();
+	await page.getByLabel('Force is given by the length of').selectOption('the panel');
+	await expect(page.getByText('23 N on the whole blade')).toBeVisible();
+	await page.getByRole('button', { name: 'Take away wipe 2' }).click();
+	await expect(page.getByLabel('Kind of wipe 2')).toHaveCount(0);
+	await page.getByRole('button', { name: 'Add a wipe' }).click();
+	await expect(page.getByLabel('Kind of wipe 2')).toHaveValue('dry');
 	const sides = await page.request.post('/api/v1/print-recipes', {
 		data: {
 			sideId: 3,
@@ -219,6 +227,30 @@ test('limits: tightening is kept with a reason, widening asks for a second perso
 	await page.getByRole('button', { name: 'Keep these limits' }).click();
 	await expect(page.getByRole('dialog')).toContainText(/second/i);
 	await page.keyboard.press('Escape');
+});
+
+test('limits from the spread of the run only tighten; nothing is kept before a person keeps it', async ({ page }) => {
+	await signIn(page, 'dessa', '2004');
+	await page.goto('/line/1/paste-check/limits');
+	const own = page.getByTestId('statistical');
+	await expect(own).toContainText(/\d+\.\d ± \d+\.\d %/);
+	// A class needs 20 panels that passed.
+	await expect
+		.poll(
+			async () => {
+				await page.reload();
+				return own.getByRole('button', { name: 'Tighten to them' }).isEnabled();
+			},
+			{ timeout: 120_000, intervals: [3000] }
+		)
+		.toBe(true);
+	const above = page.getByLabel('ball grid, pitch to 0.5 mm: above').first();
+	const before = Number(await above.inputValue());
+	await own.getByRole('button', { name: 'Tighten to them' }).click();
+	expect(Number(await above.inputValue())).toBeLessThan(before);
+	await expect(page.getByRole('heading', { level: 1 })).toContainText('Tighter or equal everywhere');
+	await page.reload();
+	await expect(above).toHaveValue(String(before));
 });
 
 test('results from a file: columns are confirmed once, millimetres are asked about, a wrong pad is named', async ({ page }) => {

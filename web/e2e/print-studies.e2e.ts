@@ -32,6 +32,44 @@ test('the fridge plan says which jar leaves the fridge when, for the jobs ahead'
 	await expect(page.getByText('is Fernbrook water-soluble SAC305')).toBeVisible();
 });
 
+test('a job that waits gets a time: the plan goes by it, and a time that is past is refused', async ({ page }) => {
+	await signIn(page, 'dessa', '2004');
+	const job = await page.request.post('/api/v1/jobs', { data: { number: 'J-9700', boardRevisionId: 1, panels: 30 } });
+	const { id } = await job.json();
+	await page.goto('/line/1/paste/plan');
+	const wanted = page.getByLabel(/J-9700 .* is wanted from/).first();
+	await expect(wanted).toBeVisible();
+	const { now } = await page.request.get('/api/v1/clock').then((r) => r.json());
+	const tomorrow = new Date(Date.parse(now) + 24 * 3_600_000).toISOString().slice(0, 10);
+	await wanted.fill(`${tomorrow}T14:00`);
+	await wanted.blur();
+	await expect(
+		page
+			.getByTestId('ahead')
+			.getByRole('row', { name: /J-9700/ })
+			.first()
+	).toContainText('14:00');
+	const past = await page.request.put(`/api/v1/jobs/${id}/start`, {
+		data: { lineId: 1, startsAt: new Date(Date.parse(now) - 3_600_000).toISOString() }
+	});
+	expect(past.status()).toBe(422);
+	expect((await past.json()).message).toContain('That time is past');
+	await page
+		.getByLabel(/J-9700 .* is wanted from/)
+		.first()
+		.fill('');
+	await page
+		.getByLabel(/J-9700 .* is wanted from/)
+		.first()
+		.blur();
+	await expect(
+		page
+			.getByTestId('ahead')
+			.getByRole('row', { name: /J-9700/ })
+			.first()
+	).not.toContainText('14:00');
+});
+
 test('the inspection unit: repeatability of one panel measured ten times, and factors that are learned', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
 	await page.goto('/line/1/paste-check/unit');

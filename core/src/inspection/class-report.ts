@@ -1,5 +1,5 @@
 import { classCapability, ewmaChart, individualsChart, type Capability } from '../control/index.ts';
-import { mean, median } from '../numerics/index.ts';
+import { mean, median, standardDeviation } from '../numerics/index.ts';
 import { PAD_CLASSES, type PadClass } from '../parts/index.ts';
 import { wipeInterval, type WipeAdvice, type WipeClass } from '../printing/index.ts';
 import type { LimitSet } from './deposit.ts';
@@ -101,4 +101,37 @@ export function withoutGroups(values: readonly number[], groupOf: (i: number) =>
 	const level = median([...values]);
 	const medians = new Map([...groups].map(([group, own]) => [group, own.length < 3 ? level : median([...own])]));
 	return values.map((v, i) => v - medians.get(groupOf(i))! + level);
+}
+
+export interface ClassSpread {
+	padClass: PadClass;
+	panels: number;
+	readings: number;
+	meanPct: number;
+	/** Of single deposits, pads and panels together, %. */
+	sigmaPct: number;
+}
+
+/** Fewest panels that limits are taken from: pads on one panel are no independent samples (common practice: 20 to 25). */
+export const LIMIT_PANELS = 20;
+
+/** How the single deposits of each class spread over a run's panels: what statistical limits are made of. */
+export function classSpreads(run: SignatureRun): ClassSpread[] {
+	const n = run.pads.length;
+	return PAD_CLASSES.flatMap((padClass) => {
+		const own = run.pads.flatMap((p, i) => (p.padClass === padClass ? [i] : []));
+		const values: number[] = [];
+		let panels = 0;
+		for (let m = 0; m < run.panels.length; m++) {
+			const before = values.length;
+			for (const p of own) {
+				const v = run.volumePct[m * n + p]!;
+				if (v === v) values.push(v);
+			}
+			if (values.length > before) panels++;
+		}
+		return values.length < 2
+			? []
+			: [{ padClass, panels, readings: values.length, meanPct: mean(values), sigmaPct: standardDeviation(values) }];
+	});
 }

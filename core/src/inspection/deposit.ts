@@ -58,13 +58,14 @@ export function widened(before: LimitSet, after: LimitSet): string[] {
 	});
 }
 
-/** Statistical limits may only tighten: mean ± k spreads, cut at the fixed ones. */
+/** Statistical limits may only tighten: mean ± k spreads in whole %, cut at the fixed ones; a process so far off that they would not hold the nominal volume leaves the fixed ones. */
 export function statisticalLimits(fixed: DepositLimits, meanPct: number, sigmaPct: number, k = 4): DepositLimits {
 	const cut = ([low, high]: [number, number]): [number, number] => [
-		Math.max(low, meanPct - k * sigmaPct),
-		Math.min(high, meanPct + k * sigmaPct)
+		Math.max(low, Math.floor(meanPct - k * sigmaPct)),
+		Math.min(high, Math.ceil(meanPct + k * sigmaPct))
 	];
-	return { ...fixed, volumePct: { fail: cut(fixed.volumePct.fail), warn: cut(fixed.volumePct.warn) } };
+	const fail = cut(fixed.volumePct.fail);
+	return fail[0] < 100 && fail[1] > 100 ? { ...fixed, volumePct: { fail, warn: cut(fixed.volumePct.warn) } } : fixed;
 }
 
 export interface Deposit {

@@ -1,7 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { PAD_CLASSES } from '../parts/index.ts';
-import { checkLimits, DEPOSIT_LIMITS, judgeDeposit, judgePanelPaste, statisticalLimits, widened, type DepositCode } from './index.ts';
+import {
+	checkLimits,
+	classSpreads,
+	DEPOSIT_LIMITS,
+	judgeDeposit,
+	judgePanelPaste,
+	statisticalLimits,
+	widened,
+	type DepositCode,
+	type SignatureRun
+} from './index.ts';
 
 const deposit = fc.record({
 	volumePct: fc.double({ min: 0, max: 300, noNaN: true }),
@@ -76,5 +86,68 @@ describe('limits', () => {
 				expect(rank[judgePanelPaste(pads, fails, warnings + 1, most)]).toBeGreaterThanOrEqual(at);
 			})
 		);
+	});
+});
+
+describe('limits from the spread', () => {
+	const fixed = DEPOSIT_LIMITS.chip;
+
+	test('mean and spreads in whole per cent, never outside the fixed ones', () => {
+		expect(statisticalLimits(fixed, 95.2, 6.1, 4).volumePct).toEqual({ fail: [70, 120], warn: [70, 120] });
+		expect(statisticalLimits(fixed, 95.2, 40, 4)).toEqual(fixed);
+		fc.assert(
+			fc.property(
+				padClass,
+				fc.double({ min: 0, max: 250, noNaN: true }),
+				fc.double({ min: 0.1, max: 60, noNaN: true }),
+				(c, level, sigma) => {
+					const set = { ...DEPOSIT_LIMITS, [c]: statisticalLimits(DEPOSIT_LIMITS[c], level, sigma) };
+					expect(() => checkLimits(set)).not.toThrow();
+					expect(widened(DEPOSIT_LIMITS, set)).toEqual([]);
+				}
+			)
+		);
+	});
+
+	test('a process far from the nominal sets no limits', () => {
+		expect(statisticalLimits(fixed, 220, 3, 4)).toEqual(fixed);
+		expect(statisticalLimits(fixed, 80, 3, 4)).toEqual(fixed);
+	});
+
+	test('the spread is that of single deposits of a class, with the panels that it comes from', () => {
+		const pad = (refDes: string, c: 'chip' | 'large') => ({
+			name: refDes,
+			refDes,
+			pin: null,
+			padClass: c,
+			xMm: 0,
+			yMm: 0,
+			minSideMm: 0.5,
+			areaRatio: 1
+		});
+		const blank = new Float32Array(6).fill(100);
+		const run: SignatureRun = {
+			pads: [pad('R1', 'chip'), pad('R2', 'chip'), pad('J1', 'large')],
+			panels: [0, 1].map((i) => ({
+				serial: `P${i}`,
+				tMin: i,
+				stroke: 'F',
+				printsSinceWipe: i,
+				printsSinceTopup: i,
+				minutesSincePrevious: 1
+			})),
+			volumePct: Float32Array.from([90, 110, 80, 94, 106, NaN]),
+			heightUm: blank,
+			areaPct: blank,
+			offsetXUm: blank,
+			offsetYUm: blank,
+			bridges: [0, 0],
+			foilUm: 100,
+			strokeAxis: 'y'
+		};
+		const spreads = classSpreads(run);
+		expect(spreads).toHaveLength(1);
+		expect(spreads[0]).toMatchObject({ padClass: 'chip', panels: 2, readings: 4, meanPct: 100 });
+		expect(spreads[0]!.sigmaPct).toBeCloseTo(Math.sqrt((100 + 100 + 36 + 36) / 3), 9);
 	});
 });

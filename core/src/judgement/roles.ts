@@ -51,6 +51,7 @@ export const DEFAULT_RIGHTS = {
 	'recipe.release': { roles: DESK, approval: 'pin' },
 	'profile.log': { roles: FLOOR, approval: 'none' },
 	'job.create': { roles: DESK, approval: 'none' },
+	'job.plan': { roles: FLOOR, approval: 'none' },
 	'run.start': { roles: FLOOR, approval: 'none' },
 	'run.end': { roles: ALL, approval: 'none' },
 	'stop.explain': { roles: ALL, approval: 'none' },

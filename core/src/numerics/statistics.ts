@@ -8,6 +8,15 @@ export function mean(values: readonly number[]): number {
 	return values.reduce((sum, v) => sum + v, 0) / values.length;
 }
 
+/** Spread of a sample about its mean, n − 1.
+ * @throws {InputError} `empty`: at least two values
+ */
+export function standardDeviation(values: readonly number[]): number {
+	if (values.length < 2) throw new InputError('empty', 'values', 'at least two values', values.length);
+	const centre = mean(values);
+	return Math.sqrt(values.reduce((sum, v) => sum + (v - centre) ** 2, 0) / (values.length - 1));
+}
+
 /** Median; the mean of the middle two where the count is even.
  * @throws {InputError} `empty`
  */

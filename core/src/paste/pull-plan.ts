@@ -38,28 +38,50 @@ export interface PullPlan {
 /** A long job is planned in pieces of at most this: a jar serves those that it outlasts. */
 const PIECE_MS = 4 * H;
 
+/** A job that waits for its line. */
+export interface WaitingJob {
+	number: string;
+	panels: number;
+	gPerPanel: number;
+	cycleS: number;
+	/** When somebody wants it to start; left out: as soon as there is room. */
+	startMs?: number | null;
+}
+
 export interface AheadJob {
 	number: string;
 	startMs: number;
 	endMs: number;
 	grams: number;
 	panels: number;
+	/** How much later than wanted, min. */
+	lateMin: number;
 }
 
-/** Jobs one after the other on one line, as they are given.
+/** Jobs one after the other on one line. Those with a time start at it, or as soon after as the line is free; the others fill the room
+ * before and between them in the order in which they are given, where they fit whole, and follow at the end.
  * @param changeOverMin between two of them
  */
-export function jobsInARow(
-	jobs: readonly { number: string; panels: number; gPerPanel: number; cycleS: number }[],
-	fromMs: number,
-	changeOverMin: number
-): AheadJob[] {
-	let startMs = fromMs;
-	return jobs.map(({ number, panels, gPerPanel, cycleS }) => {
-		const job = { number, startMs, endMs: startMs + panels * cycleS * 1000, grams: panels * gPerPanel, panels };
-		startMs = job.endMs + changeOverMin * 60_000;
-		return job;
-	});
+export function jobsInARow(jobs: readonly WaitingJob[], fromMs: number, changeOverMin: number): AheadJob[] {
+	const change = changeOverMin * 60_000;
+	const lengthMs = (job: WaitingJob) => job.panels * job.cycleS * 1000;
+	const timed = jobs.filter((j) => j.startMs != null).sort((a, b) => a.startMs! - b.startMs!);
+	const free = jobs.filter((j) => j.startMs == null);
+	const row: AheadJob[] = [];
+	let atMs = fromMs;
+	const put = (job: WaitingJob, startMs: number) => {
+		const { number, panels, gPerPanel } = job;
+		const lateMin = job.startMs == null ? 0 : Math.max(0, (startMs - job.startMs) / 60_000);
+		row.push({ number, startMs, endMs: startMs + lengthMs(job), grams: panels * gPerPanel, panels, lateMin });
+		atMs = startMs + lengthMs(job) + change;
+	};
+	while (timed.length || free.length) {
+		const next = timed[0];
+		const fits = free.findIndex((j) => !next || atMs + lengthMs(j) + change <= next.startMs!);
+		if (fits >= 0) put(free.splice(fits, 1)[0]!, atMs);
+		else if (next) put(timed.shift()!, Math.max(atMs, next.startMs!));
+	}
+	return row;
 }
 
 /** A job in equal pieces, none longer than four hours, each with its share of the paste. */

@@ -107,12 +107,13 @@ describe('jars for a run, whatever they are', () => {
 });
 
 describe('jobs ahead, whatever they are', () => {
-	const job = fc.record({
+	const jobFields = {
 		number: fc.string({ minLength: 1, maxLength: 6 }),
 		panels: fc.integer({ min: 1, max: 3000 }),
 		gPerPanel: fc.double({ min: 0.01, max: 2, noNaN: true }),
 		cycleS: fc.double({ min: 10, max: 300, noNaN: true })
-	});
+	};
+	const job = fc.record(jobFields);
 
 	test('they follow each other with the change-over between, each as long as its panels take', () => {
 		fc.assert(
@@ -127,6 +128,43 @@ describe('jobs ahead, whatever they are', () => {
 			{ numRuns: 80, seed: 23 }
 		);
 	});
+
+	test('with times: none before its own, none on top of another, none lost, and one with a time is late only behind others', () => {
+		const timed = fc.record({ ...jobFields, startMs: fc.option(fc.integer({ min: NOW - H, max: NOW + 100 * H })) });
+		fc.assert(
+			fc.property(fc.array(timed, { minLength: 1, maxLength: 12 }), fc.integer({ min: 0, max: 120 }), (given, changeOverMin) => {
+				const jobs = given.map((j, i) => ({ ...j, number: `J${i}` }));
+				const row = jobsInARow(jobs, NOW, changeOverMin);
+				expect(row.map((r) => r.number).sort()).toEqual(jobs.map((j) => j.number).sort());
+				row.forEach((r, i) => {
+					const wanted = jobs.find((j) => j.number === r.number)!.startMs;
+					if (wanted !== null) expect(r.startMs).toBeGreaterThanOrEqual(wanted);
+					expect(r.lateMin).toBeCloseTo(wanted === null ? 0 : (r.startMs - wanted) / 60_000, 6);
+					const freeMs = i ? row[i - 1]!.endMs + changeOverMin * 60_000 : NOW;
+					expect(r.startMs).toBeGreaterThanOrEqual(freeMs - 1e-3);
+					if (r.lateMin > 0) expect(r.startMs).toBeCloseTo(freeMs, 3);
+				});
+			}),
+			{ numRuns: 100, seed: 25 }
+		);
+	});
+
+	test('a job without a time fills the room before one that has one, if it fits whole', () => {
+		const of = (number: string, hours: number, startMs: number | null = null) => ({
+			number,
+			panels: hours * 60,
+			gPerPanel: 1,
+			cycleS: 60,
+			startMs
+		});
+		const row = jobsInARow([of('long', 6), of('short', 2), of('fixed', 1, NOW + 4 * H)], NOW, 30);
+		expect(row.map((r) => [r.number, (r.startMs - NOW) / H])).toEqual([
+			['short', 0],
+			['fixed', 4],
+			['long', 5.5]
+		]);
+	});
+
 	test('pieces tile their job, none is longer than four hours, and no gram is lost', () => {
 		fc.assert(
 			fc.property(job, (one) => {

@@ -1,9 +1,13 @@
 import { InputError, requireRange } from '../judgement/index.ts';
+import { BEAD_MM } from '../paste/index.ts';
 
 export interface PrintRecipe {
 	bladeMm: number;
-	/** Blade force by length of blade, kg/cm; machines differ in which of the two they ask for. */
 	forceKgPerCm: number;
+	/** What those centimetres are of: the blade, or the panel under it. Plants differ; both are reported. */
+	forceBasis: 'blade' | 'panel';
+	/** Diameter of the bead at the start. */
+	beadMm: number;
 	speedMmPerS: number;
 	accelerationMmPerS2: number;
 	angleDeg: number;
@@ -82,6 +86,8 @@ export function startingPrintRecipe(panelAcrossMm: number, finestPitchMm: number
 	return {
 		bladeMm,
 		forceKgPerCm: RECIPE_GUIDE.forceKgPerCm.start,
+		forceBasis: 'blade',
+		beadMm: BEAD_MM.start,
 		speedMmPerS: finestPitchMm !== null && finestPitchMm <= 0.4 ? 30 : RECIPE_GUIDE.speedMmPerS.start,
 		accelerationMmPerS2: 200,
 		angleDeg: RECIPE_GUIDE.angleDeg.start,
@@ -99,9 +105,18 @@ export function startingPrintRecipe(panelAcrossMm: number, finestPitchMm: number
 	};
 }
 
-/** Force on the whole blade, N: kg/cm × cm × 9.807. */
-export function bladeForceN(forceKgPerCm: number, bladeMm: number): number {
-	return forceKgPerCm * (bladeMm / 10) * 9.807;
+/** Force on the whole blade, N: kg/cm × cm × 9.807.
+ * @param lengthMm of the blade, or of the panel under it where the force is given by that
+ */
+export function bladeForceN(forceKgPerCm: number, lengthMm: number): number {
+	return forceKgPerCm * (lengthMm / 10) * 9.807;
+}
+
+/** A recipe's force by length of blade, kg/cm, whichever length it was given by.
+ * @param acrossMm panel along the blade
+ */
+export function forceOnBlade(recipe: Pick<PrintRecipe, 'forceKgPerCm' | 'forceBasis' | 'bladeMm'>, acrossMm: number): number {
+	return recipe.forceBasis === 'blade' ? recipe.forceKgPerCm : (recipe.forceKgPerCm * acrossMm) / recipe.bladeMm;
 }
 
 /** Time of one straight move, s: trapezoid, or triangle where the speed is never reached. */
@@ -152,12 +167,23 @@ export interface PrintTime {
 	separationS: number;
 	wipeS: number;
 	cycleS: number;
+	/** On the whole blade, and by its length: machines differ in which of the two they ask for. */
 	forceN: number;
+	forceNPerCm: number;
 }
 
-/** Print cycle: handling + fiducials + strokes + separation + wipes shared out. */
-export function printTime(recipe: PrintRecipe, printLengthMm: number, beadMm: number): PrintTime {
-	const strokeMm = strokeLengthMm(printLengthMm, beadMm);
+/** A panel as the blade meets it, mm. */
+export interface PrintedPanel {
+	/** Along the blade. */
+	acrossMm: number;
+	/** In the direction of the stroke. */
+	alongMm: number;
+}
+
+/** Print cycle: handling + fiducials + strokes + separation + wipes shared out; and the force. */
+export function printTime(recipe: PrintRecipe, panel: PrintedPanel): PrintTime {
+	const strokeMm = strokeLengthMm(panel.alongMm, recipe.beadMm);
+	const forceN = bladeForceN(forceOnBlade(recipe, panel.acrossMm), recipe.bladeMm);
 	const one = strokeS(strokeMm, recipe.speedMmPerS, recipe.accelerationMmPerS2);
 	const separationS = recipe.separationMm / recipe.separationMmPerS;
 	const wipeS = wipeSPerPanel(recipe.wipes, recipe.longerReplaces);
@@ -167,7 +193,8 @@ export function printTime(recipe: PrintRecipe, printLengthMm: number, beadMm: nu
 		separationS,
 		wipeS,
 		cycleS: recipe.handlingS + recipe.fiducialsS + recipe.strokes * one + separationS + wipeS,
-		forceN: bladeForceN(recipe.forceKgPerCm, recipe.bladeMm)
+		forceN,
+		forceNPerCm: (10 * forceN) / recipe.bladeMm
 	};
 }
 
@@ -179,15 +206,11 @@ export interface Lever {
 }
 
 /** Where the printer sets the pace: what each lever buys, most seconds first. */
-export function paceLevers(recipe: PrintRecipe, printLengthMm: number, beadMm: number): Lever[] {
-	const now = printTime(recipe, printLengthMm, beadMm);
-	const faster = printTime({ ...recipe, speedMmPerS: recipe.speedMmPerS * 1.25 }, printLengthMm, beadMm);
-	const longer = printTime(
-		{ ...recipe, wipes: recipe.wipes.map((w) => ({ ...w, everyPrints: w.everyPrints * 2 })) },
-		printLengthMm,
-		beadMm
-	);
-	const quicker = printTime({ ...recipe, separationMmPerS: recipe.separationMmPerS * 2 }, printLengthMm, beadMm);
+export function paceLevers(recipe: PrintRecipe, panel: PrintedPanel): Lever[] {
+	const now = printTime(recipe, panel);
+	const faster = printTime({ ...recipe, speedMmPerS: recipe.speedMmPerS * 1.25 }, panel);
+	const longer = printTime({ ...recipe, wipes: recipe.wipes.map((w) => ({ ...w, everyPrints: w.everyPrints * 2 })) }, panel);
+	const quicker = printTime({ ...recipe, separationMmPerS: recipe.separationMmPerS * 2 }, panel);
 	return [
 		{
 			what: 'Twice the prints between wipes',

@@ -1,3 +1,5 @@
+import { requireRange } from '../judgement/index.ts';
+
 export interface MisprintedPanel {
 	/** Washes that this serial has had. */
 	washes: number;
@@ -67,13 +69,22 @@ export function reprintDecision(panel: MisprintedPanel, rules: ReprintRules = RE
 	};
 }
 
-/** Whether a wash pays: Σ pᵢ·rework costᵢ against wash cost + p(damage)·board cost. */
+/** Whether a wash pays: Σ pᵢ·rework costᵢ against wash cost + p(damage)·board cost.
+ * @throws {InputError} `out-of-range`: a probability outside 0 to 1, a cost below 0
+ */
 export function washPays(
 	defects: readonly { probability: number; reworkCost: number }[],
 	washCost: number,
 	damageProbability: number,
 	boardCost: number
 ): { pays: boolean; without: number; withWash: number } {
+	requireRange('damageProbability', damageProbability, 0, 1);
+	requireRange('washCost', washCost, 0, 1e9);
+	requireRange('boardCost', boardCost, 0, 1e9);
+	defects.forEach((d, i) => {
+		requireRange(`defects[${i}].probability`, d.probability, 0, 1);
+		requireRange(`defects[${i}].reworkCost`, d.reworkCost, 0, 1e9);
+	});
 	const without = defects.reduce((sum, d) => sum + d.probability * d.reworkCost, 0);
 	const withWash = washCost + damageProbability * boardCost;
 	return { pays: without > withWash, without, withWash };

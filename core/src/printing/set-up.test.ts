@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import {
 	checkSupport,
 	jobToleranceUm,
+	forceOnBlade,
 	judgeBlade,
 	judgeFirstPrints,
 	judgeTension,
@@ -92,12 +93,25 @@ describe('print time', () => {
 		);
 	});
 
+	test('the force by length of panel comes down to the blade: the total is the same', () => {
+		const byPanel = { ...startingPrintRecipe(180, null), bladeMm: 250, forceKgPerCm: 0.3, forceBasis: 'panel' as const };
+		const panel = { acrossMm: 180, alongMm: 150 };
+		const time = printTime(byPanel, panel);
+		expect(time.forceN).toBeCloseTo(0.3 * 18 * 9.807, 6);
+		expect(time.forceNPerCm).toBeCloseTo(time.forceN / 25, 9);
+		const byBlade = printTime({ ...byPanel, forceBasis: 'blade', forceKgPerCm: forceOnBlade(byPanel, panel.acrossMm) }, panel);
+		expect(byBlade.forceN).toBeCloseTo(time.forceN, 9);
+		// A larger bead needs more room before and after the print.
+		expect(printTime({ ...byPanel, beadMm: 20 }, panel).strokeMm).toBeCloseTo(time.strokeMm + 8, 9);
+	});
+
 	test('each lever buys what pulling it gives, the largest first', () => {
 		const recipe = startingPrintRecipe(150, null);
-		const levers = paceLevers(recipe, 150, 16);
+		const panel = { acrossMm: 180, alongMm: 150 };
+		const levers = paceLevers(recipe, panel);
 		expect(levers.map((l) => l.buysS)).toEqual([...levers.map((l) => l.buysS)].sort((a, b) => b - a));
-		const now = printTime(recipe, 150, 16).cycleS;
-		const longer = printTime({ ...recipe, wipes: recipe.wipes.map((w) => ({ ...w, everyPrints: w.everyPrints * 2 })) }, 150, 16).cycleS;
+		const now = printTime(recipe, panel).cycleS;
+		const longer = printTime({ ...recipe, wipes: recipe.wipes.map((w) => ({ ...w, everyPrints: w.everyPrints * 2 })) }, panel).cycleS;
 		expect(levers.find((l) => l.what.startsWith('Twice'))!.buysS).toBeCloseTo(now - longer, 9);
 	});
 

@@ -82,6 +82,8 @@ const depositLimits = z.object({
 export const printRecipe = z.object({
 	bladeMm: z.number().min(50).max(800),
 	forceKgPerCm: z.number().min(0.01).max(2),
+	forceBasis: z.enum(['blade', 'panel']).default('blade'),
+	beadMm: z.number().min(5).max(40).default(16),
 	speedMmPerS: z.number().min(1).max(300),
 	accelerationMmPerS2: z.number().min(10).max(5000),
 	angleDeg: z.number().min(20).max(80),
@@ -276,6 +278,7 @@ export const bodies = {
 		boardRevisionId: id,
 		panels: z.int('a whole number of panels').min(1).max(200000)
 	}),
+	jobStart: z.object({ lineId: id, startsAt: z.iso.datetime({ offset: true }).nullable() }),
 	run: z.object({ jobId: id, sideId: id, lineId: id }),
 	stencil: z.object({ sideId: id, foilUm: z.number(), wall: z.enum(WALLS) }),
 	program: z.object({ sideId: id, lineId: id }),

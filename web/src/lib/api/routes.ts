@@ -458,6 +458,14 @@ export const ROUTES: readonly RouteDoc[] = [
 		example: { number: 'J-2500', boardRevisionId: 1, panels: 120 }
 	},
 	{
+		method: 'put',
+		path: '/api/v1/jobs/{id}/start',
+		who: 'job.plan',
+		summary: 'Says when a job is wanted on a line: the fridge plan goes by it. Null leaves it to the order of entry.',
+		body: bodies.jobStart,
+		example: { lineId: 1, startsAt: '2026-11-26T14:00:00Z' }
+	},
+	{
 		method: 'post',
 		path: '/api/v1/runs',
 		who: 'run.start',

@@ -46,6 +46,8 @@ export interface PadReadings {
 	areaPct: number[];
 	offsetXUm: number[];
 	offsetYUm: number[];
+	/** Pads whose paste joins a neighbour; of one panel only. */
+	bridged?: number[];
 }
 
 /** What it takes to reverse an action: kept with the action, carried out as a record of its own. */

@@ -31,6 +31,7 @@ export const ACTION_WORDS: Record<Action, string> = {
 	'recipe.release': 'oven recipe released',
 	'profile.log': 'profile measured',
 	'job.create': 'new job',
+	'job.plan': 'job planned',
 	'run.start': 'run started',
 	'run.end': 'run ended',
 	'stop.explain': 'stop explained',

@@ -7,6 +7,7 @@ import {
 	checkLimits,
 	checkRun,
 	classReports,
+	classSpreads,
 	DEPOSIT_LIMITS,
 	explainResiduals,
 	findSignatures,
@@ -197,14 +198,15 @@ export const pasteResults = [
 		input: z.object({
 			limits: bodies.pasteLimits.shape.limits,
 			meanPct: z.number().default(95),
-			sigmaPct: z.number().positive().default(6)
+			sigmaPct: z.number().positive().default(6),
+			spreads: z.number().min(2).max(8).default(4)
 		}),
 		example: { limits: DEPOSIT_LIMITS },
-		run: ({ limits, meanPct, sigmaPct }) => {
+		run: ({ limits, meanPct, sigmaPct, spreads }) => {
 			checkLimits(limits as LimitSet);
 			return {
 				widens: widened(DEPOSIT_LIMITS, limits as LimitSet),
-				statistical: Object.fromEntries(PAD_CLASSES.map((c) => [c, statisticalLimits((limits as LimitSet)[c], meanPct, sigmaPct)]))
+				statistical: Object.fromEntries(PAD_CLASSES.map((c) => [c, statisticalLimits((limits as LimitSet)[c], meanPct, sigmaPct, spreads)]))
 			};
 		}
 	}),
@@ -288,6 +290,13 @@ export const pasteResults = [
 		input: z.object({ run }),
 		example: { run: RUN },
 		run: ({ run: given }) => classReports(runOf(given), DEPOSIT_LIMITS)
+	}),
+	calculation({
+		name: 'class_spreads',
+		summary: 'Mean and spread of the single deposits of each class over a run’s panels: what statistical limits are made of.',
+		input: z.object({ run }),
+		example: { run: RUN },
+		run: ({ run: given }) => classSpreads(runOf(given))
 	}),
 	calculation({
 		name: 'gap_to_neighbour',

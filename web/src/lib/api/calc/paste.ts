@@ -210,11 +210,18 @@ export const pasteCalculations = [
 	}),
 	calculation({
 		name: 'jobs_ahead',
-		summary: 'Jobs one after the other on a line with a change-over between two, and the pieces that the fridge plan serves them in.',
+		summary:
+			'Jobs one after the other on a line, at their times or in the order given, with a change-over between two, and the pieces that the fridge plan serves them in.',
 		input: z.object({
 			jobs: z
 				.array(
-					z.object({ number: z.string(), panels: z.int().positive(), gPerPanel: z.number().nonnegative(), cycleS: z.number().positive() })
+					z.object({
+						number: z.string(),
+						panels: z.int().positive(),
+						gPerPanel: z.number().nonnegative(),
+						cycleS: z.number().positive(),
+						start: instant.nullable().default(null)
+					})
 				)
 				.max(200),
 			from: instant,
@@ -222,7 +229,11 @@ export const pasteCalculations = [
 		}),
 		example: { jobs: [{ number: 'J-2450', panels: 400, gPerPanel: 0.21, cycleS: 79 }], from: '2026-05-11T09:30:00Z' },
 		run: ({ jobs, from, changeOverMin }) => {
-			const ahead = jobsInARow(jobs, ms(from), changeOverMin);
+			const ahead = jobsInARow(
+				jobs.map(({ start, ...job }) => ({ ...job, startMs: start === null ? null : ms(start) })),
+				ms(from),
+				changeOverMin
+			);
 			return { jobs: ahead, pieces: ahead.flatMap(piecesOf) };
 		}
 	}),

@@ -60,13 +60,13 @@ export const printing = [
 	calculation({
 		name: 'print_time',
 		summary:
-			'Stroke, separation, wipe share and cycle of a print, s; force in all, N; what outside the usual range does; what each lever buys.',
-		input: z.object({ recipe: printRecipe, printLengthMm: positive, beadMm: positive.default(16) }),
-		example: { recipe: RECIPE, printLengthMm: 160 },
-		run: ({ recipe, printLengthMm, beadMm }) => ({
-			...printTime(recipe, printLengthMm, beadMm),
+			'Stroke, separation, wipe share and cycle of a print, s; force in all, N, and by length of blade, N/cm; what outside the usual range does; what each lever buys.',
+		input: z.object({ recipe: printRecipe, panelAlongMm: positive, panelAcrossMm: positive }),
+		example: { recipe: RECIPE, panelAlongMm: 160, panelAcrossMm: 180 },
+		run: ({ recipe, panelAlongMm: alongMm, panelAcrossMm: acrossMm }) => ({
+			...printTime(recipe, { acrossMm, alongMm }),
 			remarks: recipeRemarks(recipe),
-			levers: paceLevers(recipe, printLengthMm, beadMm)
+			levers: paceLevers(recipe, { acrossMm, alongMm })
 		})
 	}),
 	calculation({

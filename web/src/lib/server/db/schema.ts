@@ -403,6 +403,16 @@ interface Job {
 	withdrawnAt: Time | null;
 }
 
+/** When a job is wanted on a line; the latest row counts, one without a time leaves it to the order of entry. */
+interface JobStart {
+	id: Generated<number>;
+	jobId: number;
+	lineId: number;
+	startsAt: Time | null;
+	setBy: string;
+	setAt: Time;
+}
+
 interface Run {
 	id: Generated<number>;
 	jobId: number;
@@ -734,6 +744,7 @@ export interface Database {
 	placementProgram: PlacementProgram;
 	ovenRecipe: OvenRecipeRow;
 	job: Job;
+	jobStart: JobStart;
 	run: Run;
 	panel: Panel;
 	panelPass: PanelPass;

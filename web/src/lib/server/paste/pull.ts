@@ -1,7 +1,10 @@
-import { jobsInARow, piecesOf, pullPlan, type AheadJob, type PullJar, type PullPlan } from '@keen-relay/core/paste';
-import { db } from '../db/index.ts';
+import { jobsInARow, PASTE_RULES, piecesOf, pullPlan, type PullJar, type PullPlan } from '@keen-relay/core/paste';
+import { refuse } from '../answer.ts';
+import { announce, db } from '../db/index.ts';
+import { plantNow } from '../line/clock.ts';
 import type { CurrentRun } from '../line/station-summary.ts';
-import { jarsNow, lineOf, pasteOfPanel, type JarNow } from './jars.ts';
+import { logAction, type Actor } from '../people/log.ts';
+import { jarsNow, lineOf, pasteOfPanel, type JarNow, type LinePaste } from './jars.ts';
 
 const H = 3_600_000;
 /** Between two jobs, min (common practice; the line's own times are in its log). */
@@ -9,16 +12,12 @@ const CHANGE_OVER_MIN = 30;
 /** How far ahead is planned. */
 const HORIZON_MS = 48 * H;
 
-/** Jobs that this line can print next, one after the other as they were entered: what is left of the run, then what waits and is released here. */
-async function jobsAhead(
-	lineId: number,
-	run: CurrentRun | null,
-	taktS: number | null,
-	gPerPanel: number,
-	nowMs: number
-): Promise<AheadJob[]> {
-	const ahead =
-		run && run.panels > run.printed ? [{ number: run.number, panels: run.panels - run.printed, gPerPanel, cycleS: taktS ?? 60 }] : [];
+/** Jobs that this line can print next: what is left of the run, then what waits and is released here, at its time or in the order of entry. */
+async function jobsAhead(lineId: number, run: CurrentRun | null, taktS: number | null, line: LinePaste, nowMs: number) {
+	const rest =
+		run && run.panels > run.printed
+			? [{ number: run.number, panels: run.panels - run.printed, gPerPanel: line.gPerPanel, cycleS: taktS ?? 60 }]
+			: [];
 	const waiting = await db
 		.selectFrom('job')
 		.innerJoin('boardSide', 'boardSide.boardRevisionId', 'job.boardRevisionId')
@@ -29,20 +28,78 @@ async function jobsAhead(
 				.on('placementProgram.status', '=', 'released')
 		)
 		.innerJoin('stencil', (join) => join.onRef('stencil.boardSideId', '=', 'boardSide.id').on('stencil.status', '=', 'released'))
-		.select(['job.number', 'job.panels', 'boardSide.id as sideId', 'stencil.foilUm', 'placementProgram.plan'])
+		.innerJoin('ovenRecipe', (join) =>
+			join
+				.onRef('ovenRecipe.boardSideId', '=', 'boardSide.id')
+				.on('ovenRecipe.lineId', '=', lineId)
+				.on('ovenRecipe.status', '=', 'released')
+		)
+		.innerJoin('paste', 'paste.id', 'ovenRecipe.pasteId')
+		.leftJoinLateral(
+			(q) =>
+				q
+					.selectFrom('jobStart')
+					.select('jobStart.startsAt')
+					.whereRef('jobStart.jobId', '=', 'job.id')
+					.where('jobStart.lineId', '=', lineId)
+					.orderBy('jobStart.id', 'desc')
+					.limit(1)
+					.as('wanted'),
+			(join) => join.onTrue()
+		)
+		.select(['job.id', 'job.number', 'job.panels', 'boardSide.id as sideId', 'boardSide.side', 'stencil.foilUm', 'placementProgram.plan'])
+		.select(['wanted.startsAt', 'paste.name as pasteName', 'paste.partNumber', 'paste.rules'])
 		.where('job.withdrawnAt', 'is', null)
 		.where(({ not, exists, selectFrom }) =>
 			not(exists(selectFrom('run').select('run.id').whereRef('run.jobId', '=', 'job.id').whereRef('run.boardSideId', '=', 'boardSide.id')))
 		)
 		.orderBy('job.id')
+		.orderBy('boardSide.id')
 		.limit(20)
 		.execute();
-	for (const { number, panels, sideId, foilUm, plan } of waiting) {
-		const cycleS = Math.max(20, ...plan.machines.map((m) => m.totalS));
-		const { gPerPanel: taken } = await pasteOfPanel(sideId, foilUm);
-		ahead.push({ number, panels, gPerPanel: taken, cycleS });
-	}
-	return jobsInARow(ahead, nowMs, CHANGE_OVER_MIN).filter((job) => job.startMs < nowMs + HORIZON_MS);
+	const jobs = await Promise.all(
+		waiting.map(async ({ number, side, panels, sideId, foilUm, plan, startsAt }) => ({
+			number: `${number} ${side}`,
+			panels,
+			gPerPanel: (await pasteOfPanel(sideId, foilUm)).gPerPanel,
+			cycleS: Math.max(20, ...plan.machines.map((m) => m.totalS)),
+			startMs: startsAt?.getTime() ?? null
+		}))
+	);
+	const [now] = jobsInARow(rest, nowMs, CHANGE_OVER_MIN);
+	const row = [...(now ? [now] : []), ...jobsInARow(jobs, now ? now.endMs + CHANGE_OVER_MIN * 60_000 : nowMs, CHANGE_OVER_MIN)];
+	return row
+		.filter((job) => job.startMs < nowMs + HORIZON_MS)
+		.map((job) => {
+			const of = waiting.find((w) => `${w.number} ${w.side}` === job.number);
+			return {
+				...job,
+				jobId: of?.id ?? null,
+				wantedMs: of?.startsAt?.getTime() ?? null,
+				paste: of ? (of.partNumber ?? of.pasteName) : line.wanted,
+				rules: of ? { ...PASTE_RULES, ...of.rules } : line.rules
+			};
+		});
+}
+
+/** Says when a job is wanted on a line; null leaves it to the order of entry. */
+export async function setStart(actor: Actor, jobId: number, lineId: number, startsAt: Date | null): Promise<{ jobId: number }> {
+	const job = await db.selectFrom('job').select('number').where('id', '=', jobId).where('withdrawnAt', 'is', null).executeTakeFirst();
+	if (!job) return refuse('job', jobId, 'There is no such job.');
+	const line = await db.selectFrom('line').select('name').where('id', '=', lineId).executeTakeFirst();
+	if (!line) return refuse('line', lineId, 'There is no such line.');
+	const nowMs = await plantNow();
+	if (startsAt && startsAt.getTime() < nowMs - 60_000) refuse('startsAt', startsAt.toISOString(), 'That time is past.');
+	return db.transaction().execute(async (trx) => {
+		await trx
+			.insertInto('jobStart')
+			.values({ jobId, lineId, startsAt, setBy: actor.id, setAt: new Date(nowMs) })
+			.execute();
+		const said = startsAt ? `wanted from ${startsAt.toISOString()}` : 'in the order of entry';
+		await logAction(trx, actor, 'job.plan', `${job.number} on ${line.name}: ${said}`, null, lineId);
+		await announce(trx, 'runs');
+		return { jobId };
+	});
 }
 
 /** A jar as the plan sees it; null where no job can have it. */
@@ -69,36 +126,36 @@ function forPlan({ facts, status, rules }: JarNow, wanted: string, nowMs: number
 	}
 }
 
-/** Which jars leave the fridge when, over the jobs ahead of a line, so that the least paste is thrown away. */
-export async function fridgePlan(
-	lineId: number,
-	run: CurrentRun | null,
-	taktS: number | null,
-	nowMs: number
-): Promise<{
-	jobs: AheadJob[];
-	plan: PullPlan;
-	wanted: string | null;
-	states: Record<string, string>;
-	leftOut: { id: string; why: string }[];
-}> {
+/** Which jars leave the fridge when, over the jobs ahead of a line, so that the least paste is thrown away; each paste by itself. */
+export async function fridgePlan(lineId: number, run: CurrentRun | null, taktS: number | null, nowMs: number) {
 	const [line, jars] = await Promise.all([lineOf(lineId, nowMs), jarsNow(nowMs)]);
-	const jobs = await jobsAhead(lineId, run, taktS, line.gPerPanel, nowMs);
+	const jobs = await jobsAhead(lineId, run, taktS, line, nowMs);
 	const own = new Set(line.portions.map((p) => p.jar));
-	const usable = jars.flatMap((jar) => {
-		// What lies on another line's stencil is that line's.
-		if (jar.status.state === 'on_stencil' && !own.has(jar.facts.id)) return [];
-		const as = line.wanted === null ? null : forPlan(jar, line.wanted, nowMs);
-		return as ? [as] : [];
-	});
-	const known = new Set(usable.map((j) => j.id));
+	const known = new Set<string>();
+	const plan: PullPlan = { opens: [], short: [], discardedG: 0, shortG: 0 };
+	for (const paste of new Set(jobs.flatMap((job) => job.paste ?? []))) {
+		const of = jobs.filter((job) => job.paste === paste);
+		const usable = jars.flatMap((jar) => {
+			// What lies on another line's stencil is that line's.
+			if (jar.status.state === 'on_stencil' && !own.has(jar.facts.id)) return [];
+			const as = forPlan(jar, paste, nowMs);
+			return as ? [as] : [];
+		});
+		usable.forEach((jar) => known.add(jar.id));
+		const part = pullPlan(of.flatMap(piecesOf), usable, of[0]!.rules);
+		plan.opens.push(...part.opens);
+		plan.short.push(...part.short);
+		plan.discardedG += part.discardedG;
+		plan.shortG += part.shortG;
+	}
+	plan.opens.sort((a, b) => a.openMs - b.openMs);
+	const pastes = new Set(jobs.map((job) => job.paste));
 	return {
 		jobs,
-		plan: pullPlan(jobs.flatMap(piecesOf), usable, line.rules),
-		wanted: line.wantedName,
+		plan,
 		states: Object.fromEntries(jars.map((j) => [j.facts.id, j.status.state])),
 		leftOut: jars
 			.filter((j) => !known.has(j.facts.id))
-			.map((j) => ({ id: j.facts.id, why: j.facts.paste === line.wanted ? j.status.state.replace('_', ' ') : `is ${j.pasteName}` }))
+			.map((j) => ({ id: j.facts.id, why: pastes.has(j.facts.paste) ? j.status.state.replace('_', ' ') : `is ${j.pasteName}` }))
 	};
 }

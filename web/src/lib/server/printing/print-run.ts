@@ -200,7 +200,7 @@ export async function releasePrintRecipe(
 	const support = await supportOf(side, given.support);
 	if (support.verdict.level === 'stopped') refuse('support', support.verdict.statement, `Not released. ${support.verdict.statement}`);
 	// Computed once here, so that a recipe that cannot run is refused before it is kept.
-	printTime(given.recipe, panel.heightMm, 16);
+	printTime(given.recipe, { acrossMm: panel.widthMm, alongMm: panel.heightMm });
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
 		await trx

@@ -1,3 +1,4 @@
+import { forceOnBlade } from '@keen-relay/core/printing';
 import { panelGeometry } from '@keen-relay/core/artwork';
 import { piecesLeft } from '@keen-relay/core/feeders';
 import { boardSide } from '../db/boards.ts';
@@ -44,7 +45,7 @@ export async function workOf(lineId: number) {
 		circuits: panel.origins.length,
 		panel: { widthMm: panel.widthMm, heightMm: panel.heightMm, origins: panel.origins, fiducials: panel.fiducials },
 		/** How the printer is set: by the trial that is going on, else by the run's print recipe; null where neither says. */
-		setting: await printerSetting(run.id),
+		setting: await printerSetting(run.id, panel.widthMm),
 		// The jar that the next top-up comes from (open, first expired first out; null where none is known), and what lies on the stencil, g.
 		...(await pasteFor(lineId)),
 		/** Causes that somebody has acted on in this run: what a simulated machine is mended of. */
@@ -75,27 +76,26 @@ export async function workOf(lineId: number) {
 	};
 }
 
-async function printerSetting(runId: number) {
-	const trial = await db
-		.selectFrom('printTrial')
-		.select(['settings', 'steps'])
-		.where('runId', '=', runId)
-		.where('endedAt', 'is', null)
-		.executeTakeFirst();
+/** How the printer is set, the force by length of its blade, whichever length the recipe gives it by. */
+async function printerSetting(runId: number, acrossMm: number) {
+	const [trial, of] = await Promise.all([
+		db.selectFrom('printTrial').select(['settings', 'steps']).where('runId', '=', runId).where('endedAt', 'is', null).executeTakeFirst(),
+		db
+			.selectFrom('run')
+			.innerJoin('printRecipe', 'printRecipe.id', 'run.printRecipeId')
+			.select('printRecipe.recipe')
+			.where('run.id', '=', runId)
+			.executeTakeFirst()
+	]);
+	const onBlade = (force: number) => (of ? forceOnBlade({ ...of.recipe, forceKgPerCm: force }, acrossMm) : force);
 	const step = trial?.steps.at(-1);
 	if (trial && step) {
 		const { force, speed, separation } = trial.settings[step.setting]!.value;
-		return { forceKgPerCm: force, speedMmPerS: speed, separationMmPerS: separation };
+		return { forceKgPerCm: onBlade(force), speedMmPerS: speed, separationMmPerS: separation };
 	}
-	const of = await db
-		.selectFrom('run')
-		.innerJoin('printRecipe', 'printRecipe.id', 'run.printRecipeId')
-		.select('printRecipe.recipe')
-		.where('run.id', '=', runId)
-		.executeTakeFirst();
 	if (!of) return null;
 	const { forceKgPerCm, speedMmPerS, separationMmPerS } = of.recipe;
-	return { forceKgPerCm, speedMmPerS, separationMmPerS };
+	return { forceKgPerCm: onBlade(forceKgPerCm), speedMmPerS, separationMmPerS };
 }
 
 async function curedIn(runId: number): Promise<string[]> {

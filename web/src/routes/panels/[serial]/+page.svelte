@@ -9,6 +9,7 @@
 	import { clockTime, dayTime, sayLength } from '$lib/ui/format.ts';
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import WashPays from '$lib/ui/WashPays.svelte';
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
@@ -223,6 +224,7 @@
 						'Misprint recorded'
 					).then((r) => r && (decided = r.statement))}>Misprinted: take it off</button
 			>
+			{#if paste?.fails}<WashPays fails={paste.fails} />{/if}
 			{#if decided}<p class="py-1 font-semibold" data-testid="reprint">{decided}</p>{/if}
 		{/if}
 		{#if paste?.worst.length}

@@ -1,9 +1,10 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { judgeDeposit } from '@keen-relay/core/inspection';
+	import { gapToNeighbourMm, judgeDeposit } from '@keen-relay/core/inspection';
 	import { noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
+	import { websOf } from '@keen-relay/core/stencil';
 	import { openingNames } from '$lib/model/openings.ts';
 	import type { PadReadings } from '$lib/model/types.ts';
 	import { send } from '$lib/ui/api.ts';
@@ -87,9 +88,10 @@
 	const judged = $derived.by(() => {
 		if (!readings || !geometry || !data.foilUm) return [];
 		const { apertures } = geometry;
+		const bridged = new Set(readings.bridged);
 		return readings.volumePct.map((volumePct, i) => {
 			const a = apertures[i % apertures.length]!;
-			if (!Number.isFinite(volumePct)) return { codes: [], colour: null };
+			if (!Number.isFinite(volumePct)) return { codes: bridged.has(i) ? ['bridge'] : [], colour: bridged.has(i) ? 'act' : null };
 			const { codes, warn } = judgeDeposit(
 				a.padClass,
 				a.widthMm,
@@ -98,7 +100,8 @@
 					heightPct: (readings!.heightUm[i]! / data.foilUm!) * 100,
 					areaPct: readings!.areaPct[i]!,
 					offsetXUm: readings!.offsetXUm[i]!,
-					offsetYUm: readings!.offsetYUm[i]!
+					offsetYUm: readings!.offsetYUm[i]!,
+					bridge: bridged.has(i)
 				},
 				data.limits[a.padClass]
 			);
@@ -114,6 +117,23 @@
 	};
 	const padName = (i: number) => (geometry ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`);
 	const padAperture = $derived(pad !== null && geometry ? geometry.apertures[pad % geometry.apertures.length]! : null);
+
+	/** Foil beside each opening: how near the next pad is. */
+	const webs = $derived(geometry && pad !== null ? websOf(geometry.apertures, 2) : []);
+	/** Room between the chosen deposit and the pad next to it; null where none is near. */
+	const gap = $derived.by(() => {
+		if (!geometry || !readings || !padAperture || pad === null) return null;
+		const { webMm, neighbour } = webs[pad % geometry.apertures.length]!;
+		if (webMm === null || neighbour === null) return null;
+		const next = geometry.apertures[neighbour]!.centre;
+		const pitchMm = Math.hypot(next.x - padAperture.centre.x, next.y - padAperture.centre.y);
+		// Half of each, on the line between them: the layer knows openings, and a pad is about as large as its opening.
+		const halvesMm = pitchMm - webMm;
+		return {
+			to: names[neighbour],
+			mm: gapToNeighbourMm(pitchMm, halvesMm, halvesMm, Math.hypot(readings.offsetXUm[pad]!, readings.offsetYUm[pad]!))
+		};
+	});
 
 	const config = $derived((p: Palette) => {
 		const chart = data.control.chart;
@@ -279,6 +299,12 @@
 						<tr><td>height, µm</td><td class="n">{readings.heightUm[pad]!.toFixed(1)}</td></tr>
 						<tr><td>area, %</td><td class="n">{readings.areaPct[pad]!.toFixed(1)}</td></tr>
 						<tr><td>offset, µm</td><td class="n">{readings.offsetXUm[pad]}, {readings.offsetYUm[pad]}</td></tr>
+						{#if gap && Number.isFinite(gap.mm)}<tr
+								><td>gap to the pad of {gap.to}, mm</td><td
+									class="n"
+									title="pitch − pad/2 − opening/2 − |offset|; a pad taken as large as its opening">{gap.mm.toFixed(3)}</td
+								></tr
+							>{/if}
 						<tr><td>class</td><td class="text-right">{PAD_CLASS_NAMES[padAperture.padClass]}</td></tr>
 						<tr><td>found</td><td class="text-right font-semibold">{judged[pad]?.codes.join(', ') || 'in limits'}</td></tr>
 					</tbody>

@@ -1,10 +1,12 @@
+import { classSpreads } from '@keen-relay/core/inspection';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 import { currentLimits, limitRevisions } from '$lib/server/paste-check/limits.ts';
+import { passedRun } from '$lib/server/paste-check/run-readings.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:results');
-	const { station } = await stationPage(params.line, 'pasteCheck', url);
-	const [current, revisions] = await Promise.all([currentLimits(db), limitRevisions()]);
-	return { station, ...current, revisions };
+	const { station, run } = await stationPage(params.line, 'pasteCheck', url);
+	const [current, revisions, passed] = await Promise.all([currentLimits(db), limitRevisions(), run ? passedRun(run.id) : null]);
+	return { station, ...current, revisions, run: run && run.number, spreads: passed ? classSpreads(passed) : [] };
 }

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { untrack } from 'svelte';
-	import { checkLimits, widened, type LimitSet } from '@keen-relay/core/inspection';
+	import { checkLimits, LIMIT_PANELS, statisticalLimits, widened, type LimitSet } from '@keen-relay/core/inspection';
 	import { InputError, type Verdict } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES, PAD_CLASSES } from '@keen-relay/core/parts';
 	import { act } from '$lib/ui/api.ts';
@@ -40,6 +40,13 @@
 						doNext: []
 					}
 	);
+	/** How many spreads from the mean a statistical limit lies. */
+	let k = $state(4);
+	const enough = $derived(data.spreads.filter((s) => s.panels >= LIMIT_PANELS));
+	function tighten() {
+		for (const s of enough) limits[s.padClass] = statisticalLimits($state.snapshot(limits[s.padClass]), s.meanPct, s.sigmaPct, k);
+		if (!note) note = `volume: mean ± ${k} spreads of ${data.run}`;
+	}
 	const COLUMNS = [
 		['volume fails below', (c: string) => limits[c as keyof LimitSet].volumePct.fail, 0],
 		['above', (c: string) => limits[c as keyof LimitSet].volumePct.fail, 1],
@@ -101,6 +108,29 @@
 			onclick={() => act('PUT', '/api/v1/paste-limits', { limits: $state.snapshot(limits), note }, 'Limits kept')}
 			>{changed ? 'Keep these limits' : 'These limits are kept'}</button
 		>
+		<section data-testid="statistical">
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Volume limits from the spread of {data.run ?? 'a run'}</h2>
+			<table class="rows text-sm">
+				<tbody
+					>{#each data.spreads as s (s.padClass)}<tr class={s.panels < LIMIT_PANELS ? 'text-soft' : ''}
+							><td>{PAD_CLASS_NAMES[s.padClass]}</td><td class="n whitespace-nowrap">{s.meanPct.toFixed(1)} ± {s.sigmaPct.toFixed(1)} %</td
+							><td class="n whitespace-nowrap">{s.panels} panels</td></tr
+						>{:else}<tr><td class="text-soft">No panel has passed yet.</td></tr>{/each}</tbody
+				>
+			</table>
+			<div class="mt-2 flex items-center gap-2 text-sm">
+				<label class="flex items-center gap-2"
+					>mean ± <input class="figure input h-11 w-16 border-line bg-sheet" type="number" min="3" max="6" step="0.5" bind:value={k} /> spreads</label
+				>
+				<button class="btn min-h-11 flex-1 border-line bg-transparent font-normal" disabled={enough.length === 0} onclick={tighten}
+					>Tighten to them</button
+				>
+			</div>
+			<p class="text-sm text-soft">
+				{enough.length < data.spreads.length ? `A class needs ${LIMIT_PANELS} panels that passed. ` : ''}They only ever tighten, and nothing
+				is kept before you keep it.
+			</p>
+		</section>
 		<p class="text-sm text-soft">
 			Some plants use one fixed limit for all, others one a class, others limits from their own spread. Here they are by class; limits from
 			the spread may only tighten them. Widening stops fewer panels and asks for a named second person.

@@ -8,5 +8,5 @@ export async function load({ params, depends, parent }) {
 	const lineId = idOf(params.line);
 	const nowMs = await plantNow();
 	const [run, { line }] = await Promise.all([currentRun(lineId), parent()]);
-	return { nowMs, ...(await fridgePlan(lineId, run, line?.taktS ?? null, nowMs)) };
+	return { lineId, nowMs, ...(await fridgePlan(lineId, run, line?.taktS ?? null, nowMs)) };
 }

@@ -1,9 +1,12 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { noData, type Verdict } from '@keen-relay/core/judgement';
+	import { instantOf, localParts } from '@keen-relay/core/units';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
-	import { dayTime, sayWhen } from '$lib/ui/format.ts';
+	import { dayTime, sayLength, sayWhen } from '$lib/ui/format.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import PasteTabs from '$lib/ui/PasteTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
@@ -18,7 +21,7 @@
 					level: data.plan.shortG > 0.5 ? 'act' : cold.some((o) => o.takeOutByMs - data.nowMs < 1_800_000) ? 'watch' : 'good',
 					statement:
 						data.plan.shortG > 0.5
-							? `${data.plan.shortG.toFixed(0)} g are missing: no jar is warm in time for ${[...new Set(data.plan.short.map((s) => s.job.split(',')[0]))].join(', ')}.`
+							? `${data.plan.shortG.toFixed(0)} g are missing: no jar is warm in time for ${[...new Set(data.plan.short.map((s) => s.job.split(', part')[0]))].join(', ')}.`
 							: cold.length
 								? `${cold[0]!.jar} leaves the fridge by ${dayTime(cold[0]!.takeOutByMs, zone)} (${sayWhen(cold[0]!.takeOutByMs, data.nowMs)}).`
 								: 'What is out of the fridge already serves the jobs ahead.',
@@ -38,6 +41,21 @@
 					]
 				}
 	);
+	const localInput = (ms: number) => {
+		const { date, time } = localParts(ms, zone);
+		return `${date}T${time}`;
+	};
+	/** An emptied time leaves the job to the order of entry. */
+	const want = (jobId: number, local: string) =>
+		act(
+			'PUT',
+			`/api/v1/jobs/${jobId}/start`,
+			{
+				lineId: data.lineId,
+				startsAt: local ? new Date(instantOf(local.slice(0, 10), local.slice(11, 16), zone)).toISOString() : null
+			},
+			local ? 'Time kept' : 'In the order of entry'
+		);
 	const fromMs = $derived(Math.min(data.nowMs, ...data.jobs.map((j) => j.startMs)));
 	const toMs = $derived(Math.max(data.nowMs + 4 * 3_600_000, ...data.jobs.map((j) => j.endMs)));
 	let width = $state(800);
@@ -50,8 +68,9 @@
 
 <StationFrame {verdict}>
 	{#snippet about()}{data.jobs.length}
-		{data.jobs.length === 1 ? 'job' : 'jobs'} ahead in the order in which they were entered, 30 min between them; {data.wanted ??
-			'no paste'}.{/snippet}
+		{data.jobs.length === 1 ? 'job' : 'jobs'} ahead, each at its time or in the order of entry, 30 min between them{data.jobs.length
+			? `; ${[...new Set(data.jobs.map((j) => j.paste))].join(', ')}`
+			: ''}.{/snippet}
 	{#snippet bar()}<PasteTabs />{/snippet}
 	{#snippet picture()}
 		<div class="h-full overflow-auto" bind:clientWidth={width}>
@@ -91,7 +110,7 @@
 					{/each}
 					{#each opens as o, i (o.jar)}
 						{@const y = 28 + (data.jobs.length + i + 0.5) * ROW}
-						{@const end = Math.max(...o.serves.map((s) => data.jobs.find((j) => j.number === s.job.split(',')[0])?.endMs ?? o.openMs))}
+						{@const end = Math.max(...o.serves.map((s) => data.jobs.find((j) => j.number === s.job.split(', part')[0])?.endMs ?? o.openMs))}
 						<text x="0" y={y + 19}>{o.jar}, {(data.states[o.jar] ?? '').replace('_', ' ')}</text>
 						<text x={LABEL - 12} y={y + 19} text-anchor="end" class="figure">{o.serves.reduce((s, v) => s + v.grams, 0).toFixed(0)} g</text>
 						{#if o.sealed}
@@ -135,6 +154,33 @@
 	{#snippet side()}
 		<KeyFigure value={data.plan.discardedG.toFixed(0)} unit="g" label="thrown away, at the least" {verdict} />
 		<DoNext actions={verdict.doNext} />
+		<section data-testid="ahead">
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Jobs ahead: when each is wanted</h2>
+			<table class="rows text-sm">
+				<tbody>
+					{#each data.jobs as job (job.number)}
+						<tr>
+							<td>{job.number}</td>
+							<td class="n"
+								>{dayTime(job.startMs, zone)}{#if job.lateMin >= 1}<br /><span class="font-semibold"
+										>{sayLength(job.lateMin * 60_000)} late</span
+									>{/if}</td
+							>
+							<td>
+								{#if job.jobId}<input
+										class="figure input h-11 w-44 border-line bg-sheet px-2 text-sm"
+										type="datetime-local"
+										value={job.wantedMs === null ? '' : localInput(job.wantedMs)}
+										disabled={!can('job.plan')}
+										onchange={(e) => want(job.jobId!, e.currentTarget.value)}
+										aria-label="{job.number} is wanted from"
+									/>{:else}<span class="text-soft">runs now</span>{/if}
+							</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</section>
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Jars, in the order of opening</h2>
 			<table class="rows text-sm" data-testid="plan">

@@ -69,7 +69,7 @@ export async function load({ params, url, depends }) {
 		below,
 		taktS: taktOf(others).taktS,
 		firstPrints,
-		run: run && { id: run.id, number: run.number, firstPrintAt: run.firstPrintAt, held: run.held },
+		run: run && { id: run.id, number: run.number, panels: run.panels, firstPrintAt: run.firstPrintAt, held: run.held },
 		/** What the openings of the whole panel deliver at the released foil; null without one. */
 		deliveredMm3: foilMm === null ? null : delivered * panel.origins.length
 	};

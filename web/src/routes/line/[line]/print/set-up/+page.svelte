@@ -1,4 +1,5 @@
 <script lang="ts">
+	import X from '@lucide/svelte/icons/x';
 	import { untrack } from 'svelte';
 	import { combine, InputError, noData, type Verdict } from '@keen-relay/core/judgement';
 	import { beadG, pasteDensity } from '@keen-relay/core/paste';
@@ -24,13 +25,13 @@
 	let { data } = $props();
 	let recipe = $state<PrintRecipe | null>(untrack(() => data.released?.recipe ?? data.start));
 	let pins = $state<{ x: number; y: number; radiusMm: number }[]>(untrack(() => [...(data.released?.support ?? [])]));
-	const BEAD = 16;
+	const panel = $derived(data.panel && { acrossMm: data.panel.widthMm, alongMm: data.panel.heightMm });
 
 	const judged: { time: ReturnType<typeof printTime> | null; support: ReturnType<typeof checkSupport> | null; verdict: Verdict } =
 		$derived.by(() => {
-			if (!recipe || !data.panel) return { time: null, support: null, verdict: noData('No board yet.') };
+			if (!recipe || !data.panel || !panel) return { time: null, support: null, verdict: noData('No board yet.') };
 			try {
-				const time = printTime(recipe, data.panel.heightMm, BEAD);
+				const time = printTime(recipe, panel);
 				const support = checkSupport(data.panel, pins, data.below);
 				const remarks = recipeRemarks(recipe);
 				const slow = data.taktS !== null && time.cycleS > data.taktS;
@@ -66,27 +67,29 @@
 		});
 	working.offer(() => judged.verdict);
 	const levers = $derived(
-		recipe && data.panel && judged.time && data.taktS !== null && judged.time.cycleS > data.taktS
-			? paceLevers(recipe, data.panel.heightMm, BEAD)
-			: []
+		recipe && panel && judged.time && data.taktS !== null && judged.time.cycleS > data.taktS ? paceLevers(recipe, panel) : []
 	);
 	const use = $derived.by(() => {
 		if (!recipe || !data.panel || data.deliveredMm3 === null) return null;
 		const { pasteGPerCm3 } = pasteDensity();
 		return {
 			gPerPanel: pasteGPerPanel(data.deliveredMm3, pasteGPerCm3, recipe.wipes),
-			beadG: beadG(BEAD, data.panel.widthMm, pasteGPerCm3)
+			beadG: beadG(recipe.beadMm, data.panel.widthMm, pasteGPerCm3)
 		};
 	});
 	const FIELDS = [
 		['bladeMm', 'Blade, mm', 1],
+		['beadMm', 'Bead, mm', 1],
 		['forceKgPerCm', 'Force, kg/cm', 0.01],
 		['speedMmPerS', 'Speed, mm/s', 1],
 		['angleDeg', 'Angle, °', 1],
 		['separationMmPerS', 'Separation, mm/s', 0.1],
 		['separationMm', 'over, mm', 0.1],
 		['gapMm', 'Print gap, mm', 0.1],
-		['handlingS', 'Handling, s', 0.5]
+		['handlingS', 'Handling, s', 0.5],
+		['fiducialsS', 'Fiducials, s', 0.5],
+		['accelerationMmPerS2', 'Ramp, mm/s²', 10],
+		['strokes', 'Strokes a print', 1]
 	] as const;
 	const changed = $derived(
 		!same($state.snapshot(recipe), data.released?.recipe ?? null) || !same($state.snapshot(pins), data.released?.support ?? [])
@@ -111,7 +114,8 @@
 	{#snippet about()}
 		{#if data.released}Print recipe {data.released.revision} is released for this board on this line.{:else}No print recipe is released:
 			these are values to start from.{/if}
-		{#if judged.time}<span class="figure">{judged.time.forceN.toFixed(0)} N</span> on the whole blade.{/if}
+		{#if judged.time}<span class="figure">{judged.time.forceN.toFixed(0)} N</span> on the whole blade,
+			<span class="figure">{judged.time.forceNPerCm.toFixed(2)} N/cm</span> of it.{/if}
 	{/snippet}
 	{#snippet bar()}<PrintTabs /><SideChoice sides={data.sides} sideId={data.side?.id ?? null} />{/snippet}
 	{#snippet picture()}
@@ -207,38 +211,64 @@
 					>
 				{/each}
 			</div>
+			<label class="flex items-center justify-between gap-2 text-sm"
+				><span class="text-soft">Force is given by the length of</span><select
+					class="select h-11 w-32 border-line bg-sheet"
+					bind:value={recipe.forceBasis}><option value="blade">the blade</option><option value="panel">the panel</option></select
+				></label
+			>
 			{#each recipe.wipes as wipe, i (i)}
 				<div class="flex items-center gap-2 text-sm">
-					<select class="select h-11 border-line bg-sheet" bind:value={wipe.kind} aria-label="Kind of wipe {i + 1}"
+					<select class="select h-11 w-36 shrink-0 border-line bg-sheet pr-7" bind:value={wipe.kind} aria-label="Kind of wipe {i + 1}"
 						><option value="dry">dry</option><option value="wet">wet</option><option value="vacuum">vacuum</option><option value="wetVacuum"
 							>wet + vacuum</option
 						></select
 					>
-					every
+					each
 					<input
-						class="figure input h-11 w-16 border-line bg-sheet"
+						class="figure input h-11 w-13 border-line bg-sheet px-2"
 						type="number"
 						min="1"
 						bind:value={wipe.everyPrints}
 						aria-label="Prints between wipes {i + 1}"
 					/>
 					<input
-						class="figure input h-11 w-16 border-line bg-sheet"
+						class="figure input h-11 w-13 border-line bg-sheet px-2"
 						type="number"
 						min="0"
 						bind:value={wipe.seconds}
 						aria-label="Seconds of wipe {i + 1}"
-					/> s
+					/>
+					s
+					<button
+						class="btn ml-auto min-h-11 border-line bg-transparent px-2 font-normal"
+						onclick={() => recipe!.wipes.splice(i, 1)}
+						aria-label="Take away wipe {i + 1}"><X size={16} /></button
+					>
 				</div>
 			{/each}
+			<div class="flex items-center justify-between gap-2 text-sm">
+				<label class="flex items-center gap-2"
+					><input type="checkbox" class="checkbox" bind:checked={recipe.longerReplaces} />the rarer wipe replaces the other</label
+				>
+				<button
+					class="btn min-h-11 border-line bg-transparent font-normal"
+					disabled={recipe.wipes.length >= 4}
+					onclick={() => recipe!.wipes.push({ kind: 'dry', everyPrints: 5, seconds: 10 })}>Add a wipe</button
+				>
+			</div>
 			{#if judged.time}
 				<table class="rows text-sm">
 					<tbody>
 						<tr><td>cycle, s</td><td class="n">{judged.time.cycleS.toFixed(1)}</td></tr>
 						<tr><td>of it wipes, s</td><td class="n">{judged.time.wipeS.toFixed(1)}</td></tr>
 						{#if use}<tr><td>paste a panel, g</td><td class="n">{use.gPerPanel.toFixed(2)}</td></tr><tr
-								><td>bead of {BEAD} mm, g</td><td class="n">{use.beadG.toFixed(0)}</td></tr
-							>{/if}
+								><td>bead of {recipe.beadMm} mm, g</td><td class="n">{use.beadG.toFixed(0)}</td></tr
+							>{#if data.run}<tr
+									><td>{data.run.panels} panels and the bead, g</td><td class="n"
+										>{(use.gPerPanel * data.run.panels + use.beadG).toFixed(0)}</td
+									></tr
+								>{/if}{/if}
 						{#each levers as l (l.what)}<tr><td>{l.what}: {l.risk}</td><td class="n">−{l.buysS.toFixed(1)} s</td></tr>{/each}
 					</tbody>
 				</table>

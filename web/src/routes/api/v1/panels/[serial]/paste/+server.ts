@@ -21,7 +21,16 @@ export async function GET({ params, url }) {
 			.orderBy('pasteSummary.inspectionAttempt', 'desc')
 			.executeTakeFirst();
 		if (!last) error(404, `Panel ${params.serial} has no paste inspection.`);
-		const blocks = await panelReadings(last.boardSideId, last);
+		const [blocks, extra] = await Promise.all([
+			panelReadings(last.boardSideId, last),
+			db
+				.selectFrom('pasteExtra')
+				.select('bridgedPads')
+				.where('passId', '=', last.passId)
+				.where('printAttempt', '=', last.printAttempt)
+				.where('inspectionAttempt', '=', last.inspectionAttempt)
+				.executeTakeFirst()
+		]);
 		if (blocks.length === 0) error(404, `Of panel ${params.serial} only the summary is kept, not its pad readings.`);
 		return {
 			serial: params.serial,
@@ -29,7 +38,8 @@ export async function GET({ params, url }) {
 			heightUm: blocks.flatMap((block) => block.height.map((v) => v / 10)),
 			areaPct: blocks.flatMap((block) => block.area.map((v) => v / 10)),
 			offsetXUm: blocks.flatMap((block) => block.offsetX),
-			offsetYUm: blocks.flatMap((block) => block.offsetY)
+			offsetYUm: blocks.flatMap((block) => block.offsetY),
+			bridged: extra?.bridgedPads ?? []
 		};
 	});
 }
