@@ -221,9 +221,9 @@ test('stops name the slot where a pick failed', () => {
 
 test('a line that starts again takes on the panels that stood on its belts, and finishes them', () => {
 	const onLine = [
-		{ serial: 'J-1-0001', after: 'Optical' },
-		{ serial: 'J-1-0002', after: 'Place 1' },
-		{ serial: 'J-1-0003', after: 'Print' }
+		{ serial: 'J-1-0001', after: 'Optical', stroke: 'F' as const, printsSinceWipe: 2 },
+		{ serial: 'J-1-0002', after: 'Place 1', stroke: 'R' as const, printsSinceWipe: 3 },
+		{ serial: 'J-1-0003', after: 'Print', stroke: 'R' as const, printsSinceWipe: 5 }
 	];
 	const { messages, line } = simulate({ ...WORK, panels: 3, printed: 3, onLine }, 5);
 	expect(of(messages, 'print')).toEqual([]);

@@ -68,11 +68,10 @@ export class Line {
 
 	/** Puts the panels that stood between the machines back where they were reported from. Their paste is made anew: only the simulation knew it. */
 	#seat(stations: readonly StationInfo[], work: Work): void {
-		for (const { serial, after } of work.onLine) {
+		for (const { serial, after, stroke, printsSinceWipe } of work.onLine) {
 			const next = this.#stations[stations.findIndex((info) => info.name === after) + 1];
 			if (!next || !this.#printer) continue;
-			const print = { stroke: 'F' as const, printsSinceWipe: 0 };
-			next.queue.push({ serial, ...print, deposits: this.#printer.deposit('F') });
+			next.queue.push({ serial, stroke, printsSinceWipe, deposits: this.#printer.deposit(stroke, printsSinceWipe) });
 		}
 	}
 

@@ -162,8 +162,8 @@ export class Printer extends Station {
 	}
 
 	/** A print without a machine before it: for panels that stood on the belts when the line started. */
-	deposit(stroke: 'F' | 'R'): Deposits {
-		return this.#physics.print({ stroke, printsSinceWipe: 0, beadUsed: 0, minutesSincePrevious: 1, ageShare: 0, print: 0 });
+	deposit(stroke: 'F' | 'R', printsSinceWipe: number): Deposits {
+		return this.#physics.print({ stroke, printsSinceWipe, beadUsed: 0, minutesSincePrevious: 1, ageShare: 0, print: 0 });
 	}
 }
 

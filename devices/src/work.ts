@@ -20,8 +20,8 @@ export interface Work {
 	mayPrint?: number | null;
 	/** Serials of panels that come for their second side, in order; null where the printer opens new ones. */
 	serials: string[] | null;
-	/** Panels between the machines, with the station that reported them last. */
-	onLine: { serial: string; after: string }[];
+	/** Panels between the machines, with the station that reported them last and how they were printed. */
+	onLine: { serial: string; after: string; stroke: 'F' | 'R'; printsSinceWipe: number }[];
 	foilUm: number;
 	circuits: number;
 	panel: {

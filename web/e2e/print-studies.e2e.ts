@@ -34,40 +34,26 @@ test('the fridge plan says which jar leaves the fridge when, for the jobs ahead'
 
 test('a job that waits gets a time: the plan goes by it, and a time that is past is refused', async ({ page }) => {
 	await signIn(page, 'dessa', '2004');
-	const job = await page.request.post('/api/v1/jobs', { data: { number: 'J-9700', boardRevisionId: 1, panels: 30 } });
+	const number = `J-97${Date.now() % 100_000}`;
+	const job = await page.request.post('/api/v1/jobs', { data: { number, boardRevisionId: 1, panels: 30 } });
 	const { id } = await job.json();
 	await page.goto('/line/1/paste/plan');
-	const wanted = page.getByLabel(/J-9700 .* is wanted from/).first();
+	const row = page.getByTestId('ahead').getByRole('listitem').filter({ hasText: number }).first();
+	const wanted = row.getByLabel(/is wanted from/);
 	await expect(wanted).toBeVisible();
 	const { now } = await page.request.get('/api/v1/clock').then((r) => r.json());
 	const tomorrow = new Date(Date.parse(now) + 24 * 3_600_000).toISOString().slice(0, 10);
 	await wanted.fill(`${tomorrow}T14:00`);
 	await wanted.blur();
-	await expect(
-		page
-			.getByTestId('ahead')
-			.getByRole('row', { name: /J-9700/ })
-			.first()
-	).toContainText('14:00');
+	await expect(row).toContainText(/14:00|late/);
 	const past = await page.request.put(`/api/v1/jobs/${id}/start`, {
 		data: { lineId: 1, startsAt: new Date(Date.parse(now) - 3_600_000).toISOString() }
 	});
 	expect(past.status()).toBe(422);
 	expect((await past.json()).message).toContain('That time is past');
-	await page
-		.getByLabel(/J-9700 .* is wanted from/)
-		.first()
-		.fill('');
-	await page
-		.getByLabel(/J-9700 .* is wanted from/)
-		.first()
-		.blur();
-	await expect(
-		page
-			.getByTestId('ahead')
-			.getByRole('row', { name: /J-9700/ })
-			.first()
-	).not.toContainText('14:00');
+	await wanted.fill('');
+	await wanted.blur();
+	await expect(row).not.toContainText(/14:00|late/);
 });
 
 test('the inspection unit: repeatability of one panel measured ten times, and factors that are learned', async ({ page }) => {
@@ -146,8 +132,7 @@ test('openings: the curve is fitted to a run, its shapes have their factors, eve
 	await page.getByLabel('Shown').selectOption('alternatives');
 	const table = page.getByTestId('alternatives');
 	await expect(table.getByRole('row')).toHaveCount(6);
-	await expect(table.getByRole('row', { name: /plain laser cut/ })).toContainText('●');
-	await expect(page.getByTestId('factors')).toContainText('No curve was fitted');
+	await expect(table.getByRole('row', { name: /nano-coated/ })).toContainText(/\d/);
 	await page.getByRole('button', { name: 'Fit the curve to this run' }).click();
 	await expect(page.getByTestId('factors').getByRole('row', { name: /rectangle × \d\.\d{3}/ })).toBeVisible();
 	await page.getByLabel('Shown').selectOption('foil');

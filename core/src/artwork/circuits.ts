@@ -129,9 +129,17 @@ type Near = ReturnType<typeof gridOf>;
 
 /** An opening's shape with those of its nearest neighbours and how far they are: the same however the circuit is turned. */
 function surroundings(centres: readonly Point[], shapes: readonly string[], { reachMm, neighbours }: (typeof LOOKS)[number]): string[] {
-	const near = gridOf(centres, reachMm);
+	const near = gridOf(centres, reachMm / 4);
+	/** At least the nearest so many, if so many are within reach at all. */
+	const about = (centre: Point) => {
+		for (const share of [4, 2]) {
+			const found = near(centre, reachMm / share);
+			if (found.length > neighbours) return found;
+		}
+		return near(centre, reachMm);
+	};
 	return centres.map((centre, i) => {
-		const around = near(centre, reachMm)
+		const around = about(centre)
 			.filter((other) => other.i !== i)
 			.sort((a, b) => a.mm - b.mm)
 			.slice(0, neighbours)
@@ -157,22 +165,26 @@ function verify(
 	// A few kinds as anchors: one of them may be symmetric or stand on a border.
 	for (const group of groups.slice(0, 6)) {
 		const from = openings[group[0]!]!.centre;
+		const byDistance = openings
+			.map(({ centre }, i) => ({ i, mm: Math.hypot(centre.x - from.x, centre.y - from.y) }))
+			.sort((a, b) => a.mm - b.mm)
+			.map(({ i }) => i);
 		const moves = group.slice(1).map((j) => {
 			const to = openings[j]!.centre;
-			const votes = TURNS.map((turn) => ({
-				turn,
-				hits: openings.reduce((sum, _, i) => sum + (carried(from, to, turn, i) === null ? 0 : 1), 0)
-			}));
-			return { to, turn: votes.reduce((a, b) => (b.hits > a.hits ? b : a)).turn };
+			return { to, turn: turnOf(byDistance, (turn, i) => carried(from, to, turn, i) !== null) };
 		});
 		const circuitOf: (number | null)[] = openings.map(() => null);
 		const members: number[] = [];
 		openings.forEach((_, i) => {
 			if (circuitOf[i] !== null) return;
-			const images = moves.map(({ to, turn }) => carried(from, to, turn, i));
-			if (images.some((j) => j === null || j === i || circuitOf[j] !== null)) return;
+			const images: number[] = [];
+			for (const { to, turn } of moves) {
+				const j = carried(from, to, turn, i);
+				if (j === null || j === i || circuitOf[j] !== null) return;
+				images.push(j);
+			}
 			circuitOf[i] = 0;
-			images.forEach((j, k) => (circuitOf[j!] = k + 1));
+			images.forEach((j, k) => (circuitOf[j] = k + 1));
 			members.push(i);
 		});
 		// One or two openings that repeat are a part, not a circuit; and circuits lie beside each other, never through each other.
@@ -199,15 +211,35 @@ function verify(
 	return best;
 }
 
+/** How a circuit is turned: the turn that carries most openings onto their like. What lies near the anchor tells, mostly;
+ * where two turns are about as good, as in the middle of a ball grid, more is looked at.
+ * @param byDistance openings, the nearest to the anchor first
+ */
+function turnOf(byDistance: readonly number[], carries: (turn: number, opening: number) => boolean): number {
+	let turns: { turn: number; hits: number }[] = TURNS.map((turn) => ({ turn, hits: 0 }));
+	for (let from = 0, to = FIRST_LOOK; from < byDistance.length; from = to, to *= 6) {
+		for (const vote of turns) for (const i of byDistance.slice(from, to)) if (carries(vote.turn, i)) vote.hits++;
+		turns.sort((a, b) => b.hits - a.hits);
+		turns = turns.filter((vote) => vote.hits >= 0.8 * turns[0]!.hits);
+		if (turns.length === 1) break;
+	}
+	return turns[0]!.turn;
+}
+
+/** Openings about an anchor that are looked at first. */
+const FIRST_LOOK = 60;
 /** A circuit has at least this many openings. */
 const LEAST_OPENINGS = 4;
 /** Of one shape only, as rows of equal chips have it, it has at least this many. */
 const LEAST_EQUAL = 8;
 
 function overlap(openings: readonly Opening[], circuitOf: readonly (number | null)[], n: number): boolean {
-	const boxes = Array.from({ length: n }, (_, circuit) =>
-		boxOf(openings.flatMap((opening, i) => (circuitOf[i] === circuit ? [opening.centre] : [])))
-	);
+	const centres = Array.from({ length: n }, (): Point[] => []);
+	openings.forEach(({ centre }, i) => {
+		const circuit = circuitOf[i];
+		if (circuit != null) centres[circuit]!.push(centre);
+	});
+	const boxes = centres.map(boxOf);
 	return boxes.some((a, i) => boxes.slice(i + 1).some((b) => boxesTouch(a, b)));
 }
 

@@ -76,6 +76,7 @@ export function splitTable(text: string, delimiter: Delimiter): TableRow[] {
  * @returns the issue with the line of the opening quote, or null
  */
 export function openQuote(text: string): Issue | null {
+	if (!text.includes('"')) return null;
 	for (const delimiter of [',', ';', '\t'] as const) {
 		try {
 			splitTable(text, delimiter);

@@ -148,6 +148,18 @@ describe('webs of a foil', () => {
 });
 
 describe('what the rules do', () => {
+	it('takes over what was cut before where a rule has not changed, and cuts the rest anew', () => {
+		const layer = [square(0, 0, 0.5, 'R1'), { ...square(9, 0, 4, 'U1'), padClass: 'thermal' as const }, square(5, 0, 0.3, 'R2')];
+		const windows = { kind: 'windows' as const, coverage: 0.6, marginMm: 0.1, overMm: 3 };
+		const first = { ...STENCIL_RULES, chip: { kind: 'asDrawn' as const }, thermal: windows };
+		const second = { ...first, chip: { kind: 'reduce' as const, widthPct: 10, lengthPct: 10 } };
+		const before = { rules: first, cut: applyRules(layer, first) };
+		const again = applyRules(layer, second, before);
+		expect(again).toEqual(applyRules(layer, second));
+		expect(again.find((o) => o.from === 1)).toBe(before.cut.find((o) => o.from === 1));
+		expect(applyRules(layer, first, { rules: second, cut: again })).toEqual(before.cut);
+	});
+
 	it('compares the opening that is hardest to release, as drawn and as cut', () => {
 		const layer = [square(0, 0, 0.5, 'R1'), square(5, 0, 0.3, 'R2'), { ...square(9, 0, 4, 'U1'), padClass: 'thermal' as const }];
 		const rules = {

@@ -215,9 +215,18 @@ export interface CutOpening extends LayerOpening {
 
 /** The whole layer under the plant's rules: what the stencil maker gets.
  * @param openings of one side, with part and class; ones that no rule changes keep their exact measures
+ * @param before what the same layer was cut to under other rules: classes whose rule is the same are taken over
  */
-export function applyRules(openings: readonly LayerOpening[], rules: StencilRules): CutOpening[] {
+export function applyRules(
+	openings: readonly LayerOpening[],
+	rules: StencilRules,
+	before?: { rules: StencilRules; cut: readonly CutOpening[] }
+): CutOpening[] {
 	for (const [padClass, rule] of Object.entries(rules)) checkRule(padClass, rule);
+	const kept = new Set(
+		(Object.keys(rules) as PadClass[]).filter((c) => before && JSON.stringify(before.rules[c]) === JSON.stringify(rules[c]))
+	);
+	let next = 0;
 	const middles = new Map<string, { x: number; y: number; n: number }>();
 	for (const { refDes, centre } of openings) {
 		if (!refDes) continue;
@@ -226,6 +235,9 @@ export function applyRules(openings: readonly LayerOpening[], rules: StencilRule
 	}
 	const widths = new Map<string, number>();
 	return openings.flatMap((o, from): CutOpening[] => {
+		const first = next;
+		while (before?.cut[next]?.from === from) next++;
+		if (before && kept.has(o.padClass)) return before.cut.slice(first, next);
 		const m = o.refDes ? middles.get(o.refDes) : undefined;
 		const rings = applyRule(o.outline, rules[o.padClass], m && m.n > 1 ? { x: m.x / m.n, y: m.y / m.n } : null);
 		if (rings.length === 1 && rings[0] === o.outline) return [{ ...o, from }];

@@ -157,12 +157,12 @@ export class BoardView {
 	}
 
 	#trace(context: CanvasRenderingContext2D, ring: Ring, origin: CircuitPlace): void {
-		ring.forEach((p, i) => {
-			const q = this.#toScreen(onPanel(p, origin));
+		// Back to the first corner by a line: the browser's closePath looks through all that the path holds, and a path holds thousands of pads.
+		for (let i = 0; i <= ring.length; i++) {
+			const q = this.#toScreen(onPanel(ring[i % ring.length]!, origin));
 			if (i === 0) context.moveTo(q.x, q.y);
 			else context.lineTo(q.x, q.y);
-		});
-		context.closePath();
+		}
 	}
 
 	#drawParts(context: CanvasRenderingContext2D, scene: Scene, scale: number, token: (name: string) => string): void {
@@ -188,10 +188,11 @@ export class BoardView {
 	}
 
 	#drawPads(context: CanvasRenderingContext2D, scene: Scene, token: (name: string) => string): void {
+		// Read once: each of them may be a signal of the page, and there are thousands of pads.
+		const { pads, origins, colourOf } = scene;
 		const byColour = new Map<string, number[]>();
-		const total = scene.pads.length * scene.origins.length;
-		for (let i = 0; i < total; i++) {
-			const colour = scene.colourOf(i) ?? 'line';
+		for (let i = 0; i < pads.length * origins.length; i++) {
+			const colour = colourOf(i) ?? 'line';
 			const list = byColour.get(colour);
 			if (list) list.push(i);
 			else byColour.set(colour, [i]);
@@ -199,8 +200,7 @@ export class BoardView {
 		for (const [colour, list] of byColour) {
 			context.fillStyle = token(colour);
 			context.beginPath();
-			for (const i of list)
-				this.#trace(context, scene.pads[i % scene.pads.length]!.outline, scene.origins[Math.floor(i / scene.pads.length)]!);
+			for (const i of list) this.#trace(context, pads[i % pads.length]!.outline, origins[Math.floor(i / pads.length)]!);
 			context.fill();
 		}
 	}

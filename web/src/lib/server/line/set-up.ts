@@ -1,5 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { panelGeometry } from '@keen-relay/core/artwork';
+import { idOf } from '../answer.ts';
 import { boardList, boardSide, released } from '../db/boards.ts';
 import { stationsOf } from '../boards/release.ts';
 import { currentRun } from '../runs/start-run.ts';
@@ -11,7 +12,7 @@ export async function setUp(lineId: number, asked: string | null) {
 	const [boards, run, stations] = await Promise.all([boardList(), currentRun(lineId), stationsOf(lineId)]);
 	if (stations.length === 0) error(404, 'There is no such line.');
 	const sides = boards.map((board) => ({ sideId: board.sideId, label: `${board.name} ${board.revision}, ${board.side}` }));
-	const sideId = asked ? Number(asked) : (run?.boardSideId ?? sides[0]?.sideId);
+	const sideId = asked ? idOf(asked) : (run?.boardSideId ?? sides[0]?.sideId);
 	const row = sideId === undefined ? undefined : await boardSide(sideId);
 	if (asked && !row) error(404, `There is no board side ${asked}.`);
 	if (!row) return { sides, side: null, run, stations, ready: { stencil: null, program: null, recipe: null } };

@@ -121,13 +121,32 @@ async function pasteFor(lineId: number): Promise<{ jar: string | null; beadG: nu
 }
 
 function panelsOnLine(runId: number) {
-	return db
-		.selectFrom('panelPass')
-		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
-		.innerJoin('station', 'station.id', 'panelPass.stationId')
-		.select(['panel.serial', 'station.name as after'])
-		.where('panelPass.runId', '=', runId)
-		.where('panelPass.finishedAt', 'is', null)
-		.orderBy('panelPass.printedAt')
-		.execute();
+	return (
+		db
+			.selectFrom('panelPass')
+			.innerJoin('panel', 'panel.id', 'panelPass.panelId')
+			.innerJoin('station', 'station.id', 'panelPass.stationId')
+			// A panel that waits for its second print is seen once, by its latest.
+			.innerJoinLateral(
+				(q) =>
+					q
+						.selectFrom('print')
+						.select(['print.stroke', 'print.printsSinceWipe'])
+						.whereRef('print.passId', '=', 'panelPass.id')
+						.orderBy('print.printAttempt', 'desc')
+						.limit(1)
+						.as('printed'),
+				(join) => join.onTrue()
+			)
+			.select(({ fn, val, lit }) => [
+				'panel.serial',
+				'station.name as after',
+				fn.coalesce('printed.stroke', val<'F' | 'R'>('F')).as('stroke'),
+				fn.coalesce('printed.printsSinceWipe', lit(0)).as('printsSinceWipe')
+			])
+			.where('panelPass.runId', '=', runId)
+			.where('panelPass.finishedAt', 'is', null)
+			.orderBy('panelPass.printedAt')
+			.execute()
+	);
 }

@@ -40,6 +40,7 @@
 	let read = $state.raw<Read | null>(null);
 	let issues: Issue[] = $state.raw([]);
 	let busy = $state(false);
+	let reading = $state(false);
 	/** Number of the latest question: answers may come in another order than the questions. */
 	let asked = 0;
 	let checking: Promise<void> = Promise.resolve();
@@ -61,8 +62,10 @@
 	async function readFiles() {
 		if (!form || !filesChosen()) return;
 		const question = ++asked;
+		reading = true;
 		const answer = await send<Read>('POST', '/api/v1/boards?check', new FormData(form));
 		if (question !== asked) return;
+		reading = false;
 		picked = null;
 		read = answer.data;
 		issues = answer.ok
@@ -266,8 +269,8 @@
 			</div>
 		{:else}
 			<p class="m-auto max-w-md border border-dashed border-none p-6 text-soft">
-				Choose the paste layer, the positions and the parts list of one side, and give its size or outline. The board is drawn here, to
-				scale, before anything is kept.
+				{#if reading}Reading the files…{:else}Choose the paste layer, the positions and the parts list of one side, and give its size or
+					outline. The board is drawn here, to scale, before anything is kept.{/if}
 			</p>
 		{/if}
 	</section>

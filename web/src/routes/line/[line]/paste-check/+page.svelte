@@ -109,12 +109,16 @@
 		});
 	});
 	/** A level's colour, or how much there is of the quantity. */
-	const colourOf = (i: number) => {
-		if (shade === 'verdict' || !readings) return judged[i]?.colour ?? null;
-		const { from, to, of } = SHADES[shade];
-		const value = of(readings, i);
-		return Number.isFinite(value) ? `step-${Math.max(0, Math.min(6, Math.floor((7 * (value - from)) / (to - from))))}` : null;
-	};
+	const colourOf = $derived.by(() => {
+		const levels = judged;
+		const of = readings;
+		if (shade === 'verdict' || !of) return (i: number) => levels[i]?.colour ?? null;
+		const s = SHADES[shade];
+		return (i: number) => {
+			const value = s.of(of, i);
+			return Number.isFinite(value) ? `step-${Math.max(0, Math.min(6, Math.floor((7 * (value - s.from)) / (s.to - s.from))))}` : null;
+		};
+	});
 	const padName = (i: number) => (geometry ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`);
 	const padAperture = $derived(pad !== null && geometry ? geometry.apertures[pad % geometry.apertures.length]! : null);
 

@@ -106,7 +106,10 @@
 							fill="var(--sheet)"
 							stroke="var(--ink)"
 						/>
-						<text x={x(job.startMs) + 6} y={y + 17} font-size="12">{job.panels} panels</text>
+						{@const narrow = x(job.endMs) - x(job.startMs) < 80}
+						<text x={x(job.startMs) + (narrow ? -6 : 6)} y={y + 17} text-anchor={narrow ? 'end' : 'start'} font-size="12"
+							>{job.panels} panels</text
+						>
 					{/each}
 					{#each opens as o, i (o.jar)}
 						{@const y = 28 + (data.jobs.length + i + 0.5) * ROW}
@@ -156,30 +159,24 @@
 		<DoNext actions={verdict.doNext} />
 		<section data-testid="ahead">
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Jobs ahead: when each is wanted</h2>
-			<table class="rows text-sm">
-				<tbody>
-					{#each data.jobs as job (job.number)}
-						<tr>
-							<td>{job.number}</td>
-							<td class="n"
-								>{dayTime(job.startMs, zone)}{#if job.lateMin >= 1}<br /><span class="font-semibold"
-										>{sayLength(job.lateMin * 60_000)} late</span
-									>{/if}</td
-							>
-							<td>
-								{#if job.jobId}<input
-										class="figure input h-11 w-44 border-line bg-sheet px-2 text-sm"
-										type="datetime-local"
-										value={job.wantedMs === null ? '' : localInput(job.wantedMs)}
-										disabled={!can('job.plan')}
-										onchange={(e) => want(job.jobId!, e.currentTarget.value)}
-										aria-label="{job.number} is wanted from"
-									/>{:else}<span class="text-soft">runs now</span>{/if}
-							</td>
-						</tr>
-					{/each}
-				</tbody>
-			</table>
+			<ul>
+				{#each data.jobs as job (job.number)}
+					<li class="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 border-b border-hair py-1.5 text-sm">
+						<span>{job.number}</span><span class="figure">{dayTime(job.startMs, zone)}</span>
+						{#if job.jobId}
+							<span class="font-semibold">{job.lateMin >= 1 ? `${sayLength(job.lateMin * 60_000)} late` : ''}</span>
+							<input
+								class="figure input h-11 w-52 border-line bg-sheet px-2 text-sm"
+								type="datetime-local"
+								value={job.wantedMs === null ? '' : localInput(job.wantedMs)}
+								disabled={!can('job.plan')}
+								onchange={(e) => want(job.jobId!, e.currentTarget.value)}
+								aria-label="{job.number} is wanted from"
+							/>
+						{:else}<span class="text-soft">runs now</span>{/if}
+					</li>
+				{/each}
+			</ul>
 		</section>
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Jars, in the order of opening</h2>

@@ -1,30 +1,19 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { combine, InputError, noData } from '@keen-relay/core/judgement';
+	import { noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES, PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
 	import { suggestPowder } from '@keen-relay/core/paste';
 	import {
-		applyRules,
 		AREA_RATIO_LIMIT,
-		checkStencil,
-		chooseFoil,
-		deliveredByFoil,
-		expectedShortPads,
-		foilAlternatives,
-		judgeStepArea,
-		judgeWebs,
-		ruleEffects,
-		stepArea,
 		STOCK_FOILS_MM,
 		turningAreaRatio,
 		wallModel,
 		WALLS,
-		websOf,
-		withNeeds,
 		type OpeningRule,
 		type StencilRules,
 		type Wall
 	} from '@keen-relay/core/stencil';
+	import type { JudgedOpenings, OpeningsTask } from '$lib/model/judged-openings.ts';
 	import { openingNames } from '$lib/model/openings.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
@@ -38,6 +27,7 @@
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
+	import { judgeInWorker } from '$lib/workers/openings.ts';
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
@@ -72,69 +62,45 @@
 	};
 	const foilMm = $derived((data.stencil?.foilUm ?? 100) / 1000);
 	const wall = $derived<Wall>(data.stencil?.wall ?? 'laser');
-	const factor = (on: Wall, shape: string) => data.factors[on]?.find((f) => f.shape === shape)?.factor ?? 1;
-	const cut = $derived.by(() => {
-		if (!geometry) return { openings: [], refusal: '' };
-		try {
-			return { openings: applyRules(geometry.apertures, $state.snapshot(rules)), refusal: '' };
-		} catch (error) {
-			if (error instanceof InputError) return { openings: [], refusal: error.message };
-			throw error;
-		}
-	});
 	const names = $derived(geometry ? openingNames(geometry.apertures) : []);
-	const judged = $derived.by(() => {
-		const { openings } = cut;
-		if (openings.length === 0 || !geometry) return null;
-		const needOf = new Map(data.needs.map((n) => [n.refDes, n.neededMm3]));
-		const named = withNeeds(openings, (refDes) => needOf.get(refDes) ?? null).map((o) => ({
-			...o,
-			name: names[o.from] ?? '',
-			lowPct: data.lowPct[o.padClass] ?? 60,
-			transferFactor: factor(wall, o.shape)
-		}));
-		const nameOf = (i: number) => named[i]!.name;
-		const web = judgeWebs(websOf(openings, 0.6), foilMm, nameOf);
-		const choice = chooseFoil(named, wall, data.model);
-		const area = choice.kind === 'step' ? stepArea(named, choice.inStep, choice.stepUm) : null;
-		const least = (list: typeof named) => (list.length ? list.reduce((a, b) => (b.widthMm < a.widthMm ? b : a)).widthMm * 1000 : null);
-		return {
-			named,
-			results: web.results,
-			area,
-			verdict: combine([choice.verdict, web.verdict, ...(area ? [judgeStepArea(area, nameOf)] : [])]),
-			narrowestUm: least(named)!,
-			narrowestCircleUm: least(named.filter((o) => o.shape === 'circle')),
-			effects: new Map(ruleEffects(geometry.apertures, openings, foilMm, wall, data.model).map((e) => [e.padClass, e])),
-			short: expectedShortPads(named, foilMm, wall, data.model)
+	let answer = $state.raw<JudgedOpenings | null>(null);
+	let judge: ReturnType<typeof judgeInWorker> | null = $state.raw(null);
+	$effect(() => {
+		if (!geometry) return;
+		const own = judgeInWorker(geometry.apertures, names, (news) => (answer = news));
+		judge = own;
+		return () => {
+			own.end();
+			answer = null;
 		};
 	});
-	const alternatives = $derived(
-		judged && view === 'alternatives'
-			? foilAlternatives((on) => judged.named.map((o) => ({ ...o, transferFactor: factor(on, o.shape) })), data.model)
-			: []
-	);
-	/** The openings hardest to release, one of each size, and the one that was picked. */
-	const critical = $derived.by(() => {
-		if (!judged || view !== 'foil') return [];
-		const { ranking } = checkStencil(judged.named, foilMm, wall, data.model);
-		const sizes = new Map<string, number>();
-		for (const i of [...(selected === null ? [] : [selected]), ...ranking]) {
-			const { areaMm2, perimeterMm } = judged.named[i]!;
-			const size = `${areaMm2.toFixed(4)} ${perimeterMm.toFixed(3)}`;
-			if (!sizes.has(size)) sizes.set(size, i);
-			if (sizes.size === 4) break;
-		}
-		return [...sizes.values()].map((i) => {
-			const o = judged.named[i]!;
-			return { name: o.name, delivered: deliveredByFoil(o, FOILS_MM, wall, data.model, data.measured) };
-		});
+	$effect(() => {
+		const task: OpeningsTask = {
+			rules: $state.snapshot(rules),
+			needs: data.needs.map(({ refDes, neededMm3 }) => ({ refDes, neededMm3 })),
+			lowPct: data.lowPct,
+			foilMm,
+			wall,
+			model: data.model,
+			factors: data.factors,
+			measured: data.measured,
+			view,
+			foilsMm: FOILS_MM,
+			selected: view === 'foil' ? selected : null
+		};
+		judge?.ask(task);
 	});
-	const verdict = $derived(judged?.verdict ?? noData(cut.refusal || (data.side ? 'Reading the openings…' : 'No board yet.')));
+	const judged = $derived(answer?.openings.length ? answer : null);
+	const colourOf = $derived.by(() => {
+		const results = judged?.results ?? [];
+		return (i: number) => COLOUR[results[i] ?? 'pass'];
+	});
+	const effects = $derived(new Map(judged?.effects.map((e) => [e.padClass, e])));
+	const verdict = $derived(answer?.verdict ?? noData(data.side ? 'Reading the openings…' : 'No board yet.'));
 	working.offer(() => verdict);
 	const parts = $derived([...new Set((geometry?.apertures ?? []).flatMap((a) => (a.refDes ? [a.refDes] : [])))].sort());
 	const stepRings = $derived(
-		(judged?.area?.boxes ?? []).map(({ minX, minY, maxX, maxY }) => [
+		(judged?.boxes ?? []).map(({ minX, minY, maxX, maxY }) => [
 			{ x: minX, y: minY },
 			{ x: maxX, y: minY },
 			{ x: maxX, y: maxY },
@@ -149,7 +115,7 @@
 
 <StationFrame {verdict}>
 	{#snippet about()}
-		{#if judged}{cut.openings.length} openings under {changed ? 'these' : 'the plant’s'} rules{data.revision
+		{#if judged && judged.narrowestUm !== null}{judged.openings.length} openings under {changed ? 'these' : 'the plant’s'} rules{data.revision
 				? `, revision ${data.revision}`
 				: ''}. Coarsest powder: {suggestPowder(judged.narrowestUm) ?? 'none'} by five balls across {judged.narrowestUm.toFixed(0)} µm{#if judged.narrowestCircleUm !== null},
 				{suggestPowder(judged.narrowestCircleUm, 'circle', 'eight') ?? 'none'} by eight across the circle of {judged.narrowestCircleUm.toFixed(
@@ -174,7 +140,7 @@
 					>
 					<tbody>
 						{#each WALLS as on (on)}
-							{@const own = alternatives.filter((a) => a.wall === on)}
+							{@const own = (judged?.alternatives ?? []).filter((a) => a.wall === on)}
 							{@const step = own.find((a) => a.stepMm !== null)}
 							<tr class={on === wall ? 'font-semibold' : ''}>
 								<td>{AREA_RATIO_LIMIT[on].name}</td>
@@ -195,14 +161,21 @@
 				No data. No area ratio was measured yet: fit the curve to a run, or open a board whose run has pad readings.
 			</p>
 		{:else if view !== 'layer'}
-			<OpeningCurves {view} model={wallModel(wall, data.model)} groups={data.groups} openings={critical} foilsMm={FOILS_MM} {foilMm} />
+			<OpeningCurves
+				{view}
+				model={wallModel(wall, data.model)}
+				groups={data.groups}
+				openings={judged?.critical ?? []}
+				foilsMm={FOILS_MM}
+				{foilMm}
+			/>
 		{:else if geometry && judged}
 			<BoardDrawing
 				widthMm={geometry.widthMm}
 				heightMm={geometry.heightMm}
 				under={stepRings}
-				pads={cut.openings}
-				colourOf={(i) => COLOUR[judged.results[i]!]}
+				pads={judged.openings}
+				{colourOf}
 				{selected}
 				onpick={(i) => (selected = i)}
 				label="Openings under the rules, coloured by the web of foil beside them"
@@ -219,7 +192,7 @@
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Rules by class</h2>
 			{#each PAD_CLASSES as c (c)}
 				{@const rule = rules[c]}
-				{@const effect = judged?.effects.get(c)}
+				{@const effect = effects.get(c)}
 				<div class="border-b border-hair py-1.5 text-sm">
 					<div class="flex items-center justify-between gap-2">
 						<span>{PAD_CLASS_NAMES[c]}</span>
@@ -272,7 +245,7 @@
 			/>{/if}
 		{#if judged}
 			<p class="text-sm">
-				<span class="figure">{sayShort(judged.short)}</span> pads expected short in 1000 panels at {Math.round(foilMm * 1000)} µm (model).
+				<span class="figure">{sayShort(judged.shortPads)}</span> pads expected short in 1000 panels at {Math.round(foilMm * 1000)} µm (model).
 				{#if turning && data.groups.some((g) => g.areaRatio < turning)}Below an area ratio of {turning.toFixed(2)} this plant’s curve delivers
 					less from a thicker foil.{/if}
 			</p>

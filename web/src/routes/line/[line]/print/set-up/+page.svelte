@@ -217,36 +217,35 @@
 					bind:value={recipe.forceBasis}><option value="blade">the blade</option><option value="panel">the panel</option></select
 				></label
 			>
-			{#each recipe.wipes as wipe, i (i)}
-				<div class="flex items-center gap-2 text-sm">
-					<select class="select h-11 w-36 shrink-0 border-line bg-sheet pr-7" bind:value={wipe.kind} aria-label="Kind of wipe {i + 1}"
+			<div class="grid grid-cols-[minmax(0,1fr)_3.5rem_3.5rem_2.75rem] items-center gap-2 text-sm">
+				<span class="text-soft">Wipe</span><span class="text-soft">prints</span><span class="text-soft">s</span><span></span>
+				{#each recipe.wipes as wipe, i (i)}
+					<select class="select h-11 w-full border-line bg-sheet" bind:value={wipe.kind} aria-label="Kind of wipe {i + 1}"
 						><option value="dry">dry</option><option value="wet">wet</option><option value="vacuum">vacuum</option><option value="wetVacuum"
 							>wet + vacuum</option
 						></select
 					>
-					each
 					<input
-						class="figure input h-11 w-13 border-line bg-sheet px-2"
+						class="figure input h-11 w-full border-line bg-sheet px-2"
 						type="number"
 						min="1"
 						bind:value={wipe.everyPrints}
 						aria-label="Prints between wipes {i + 1}"
 					/>
 					<input
-						class="figure input h-11 w-13 border-line bg-sheet px-2"
+						class="figure input h-11 w-full border-line bg-sheet px-2"
 						type="number"
 						min="0"
 						bind:value={wipe.seconds}
 						aria-label="Seconds of wipe {i + 1}"
 					/>
-					s
 					<button
-						class="btn ml-auto min-h-11 border-line bg-transparent px-2 font-normal"
+						class="btn min-h-11 border-line bg-transparent px-0 font-normal"
 						onclick={() => recipe!.wipes.splice(i, 1)}
 						aria-label="Take away wipe {i + 1}"><X size={16} /></button
 					>
-				</div>
-			{/each}
+				{/each}
+			</div>
 			<div class="flex items-center justify-between gap-2 text-sm">
 				<label class="flex items-center gap-2"
 					><input type="checkbox" class="checkbox" bind:checked={recipe.longerReplaces} />the rarer wipe replaces the other</label

@@ -53,6 +53,10 @@
 	const verdict = $derived(check?.verdict ?? noData(checked.refusal || problem || (data.side ? 'Reading the openings…' : 'No board yet.')));
 	working.offer(() => verdict);
 	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
+	const colourOf = $derived.by(() => {
+		const forecasts = check?.forecasts ?? [];
+		return (i: number) => COLOUR[forecasts[i]?.result ?? 'pass'];
+	});
 	const changed = $derived(!data.stencil || data.stencil.foilUm !== foilUm || data.stencil.wall !== wall);
 	const allowed = $derived(data.side && can('stencil.release'));
 	const draft = new Draft<{ foilUm: number; wall: Wall }>({
@@ -82,7 +86,7 @@
 				heightMm={geometry.heightMm}
 				pads={geometry.apertures}
 				{parts}
-				colourOf={(i) => COLOUR[check.forecasts[i]!.result]}
+				{colourOf}
 				{selected}
 				onpick={(i) => (selected = i)}
 				label="Openings of the stencil, coloured by their ratio"
