@@ -26,6 +26,8 @@ export interface PlottedShape extends Area {
 	pin: { refDes: string; pin: string | null } | null;
 	/** Net from X2 attributes, where the file carries it. */
 	net?: string | null;
+	/** What the pad is for ("FiducialPad", "TestPad"), from X2 attributes of its aperture. */
+	padFunction?: string | null;
 	/** Line of the command that drew it, the first is 1. */
 	line: number;
 }
@@ -45,6 +47,8 @@ interface Tool {
 	images: Image[];
 	/** Round tools can draw arcs, round and rectangular ones lines. */
 	stroke: Outline | null;
+	/** From its X2 attribute. */
+	padFunction: string | null;
 }
 
 interface Transform {
@@ -96,6 +100,7 @@ class Plotter {
 	private readonly openBlocks: { code: string; outer: PlottedShape[] }[] = [];
 	private net: string | null = null;
 	private refDes: string | null = null;
+	private padFunction: string | null = null;
 	private pin: { refDes: string; pin: string | null } | null = null;
 
 	constructor(private readonly issues: Issue[]) {}
@@ -175,7 +180,9 @@ class Plotter {
 		const rest = text.slice(2);
 		switch (code) {
 			case 'TF':
+				return;
 			case 'TA':
+				if (rest.startsWith('.AperFunction,')) this.padFunction = attributeText(rest.split(',')[1] ?? '') || null;
 				return;
 			case 'TO': {
 				const [name, ...values] = rest.split(',').map(attributeText);
@@ -188,6 +195,7 @@ class Plotter {
 				if (rest === '' || rest === '.N') this.net = null;
 				if (rest === '' || rest === '.C') this.refDes = null;
 				if (rest === '' || rest === '.P') this.pin = null;
+				if (rest === '' || rest === '.AperFunction') this.padFunction = null;
 				return;
 			case 'AB':
 				this.block(rest.replace(/^D/, ''), line);
@@ -272,7 +280,7 @@ class Plotter {
 			shape: exact?.shape ?? ('polygon' as const),
 			measures: exact ? measure(exact) : measureRing(area.outline, area.holes)
 		}));
-		this.tools.set(node.code, { images, stroke });
+		this.tools.set(node.code, { images, stroke, padFunction: this.padFunction });
 	}
 
 	private coordinate(text: string | undefined, before: number | undefined, line: number): number | undefined {
@@ -366,7 +374,7 @@ class Plotter {
 			this.report(line, 'undefined_aperture', 'aperture', code === null ? 'none' : `D${code}`, 'nothing to flash with');
 			return;
 		}
-		const now = { polarity: this.polarity, pin: this.pinNow(), net: this.net, line };
+		const now = { polarity: this.polarity, pin: this.pinNow(), net: this.net, padFunction: tool.padFunction, line };
 		for (const image of tool.images) this.add(this.place({ ...image, ...now }, at));
 	}
 

@@ -1,5 +1,5 @@
 import type { Issue } from '../judgement/index.ts';
-import type { Ring } from '../numerics/index.ts';
+import { boxOf, pointInRing, type Point, type Ring } from '../numerics/index.ts';
 import { plotGerber } from './gerber-plot.ts';
 
 /** What a layer is for. */
@@ -9,8 +9,20 @@ export interface DrawnLayer {
 	kind: LayerFunction;
 	/** Outlines to draw, mm, dark objects only. */
 	rings: Ring[];
+	/** Pads of a copper layer whose attribute says that no paste belongs on them. */
+	noPaste: NoPastePad[];
 	issues: Issue[];
 }
+
+export interface NoPastePad {
+	at: Point;
+	/** "FiducialPad", "TestPad" ... */
+	padFunction: string;
+	line: number;
+}
+
+/** X2 functions of pads that are not soldered from paste. */
+const NO_PASTE = new Set(['FiducialPad', 'TestPad', 'ViaPad', 'WasherPad', 'AntiPad']);
 
 const BY_NAME: readonly (readonly [RegExp, LayerFunction])[] = [
 	[/paste|cream|\.gt?p$|\.gbp$/i, 'paste'],
@@ -44,9 +56,40 @@ export function layerFunction(text: string, name: string): LayerFunction {
 /** Reads any other layer for drawing beneath the paste. Errors are issues with their line, never a drawing of something else. */
 export function readLayer(text: string, name: string): DrawnLayer {
 	const plot = plotGerber(text);
+	const kind = layerFunction(text, name);
 	return {
-		kind: layerFunction(text, name),
+		kind,
 		rings: plot.shapes.filter((shape) => shape.polarity === 'dark').map((shape) => shape.outline),
+		noPaste:
+			kind === 'copper'
+				? plot.shapes.flatMap(({ padFunction, outline, line }) => {
+						if (!padFunction || !NO_PASTE.has(padFunction)) return [];
+						const { minX, minY, maxX, maxY } = boxOf(outline);
+						return [{ at: { x: (minX + maxX) / 2, y: (minY + maxY) / 2 }, padFunction, line }];
+					})
+				: [],
 		issues: plot.issues
 	};
+}
+
+/** The side of a copper layer, where its X2 attribute says it. */
+export function layerSide(text: string): 'top' | 'bottom' | null {
+	const said = /%TF\.FileFunction,Copper,L\d+,(Top|Bot)/.exec(text)?.[1];
+	return said === 'Top' ? 'top' : said === 'Bot' ? 'bottom' : null;
+}
+
+/** Openings that lie over pads which get no paste.
+ * @returns pairs of indices
+ */
+export function openingsOnNoPaste(
+	openings: readonly { outline: Ring }[],
+	pads: readonly { at: Point }[]
+): { opening: number; pad: number }[] {
+	const boxes = pads.length ? openings.map((o) => boxOf(o.outline)) : [];
+	return pads.flatMap(({ at }, pad) => {
+		const opening = boxes.findIndex(
+			(b, i) => at.x >= b.minX && at.x <= b.maxX && at.y >= b.minY && at.y <= b.maxY && pointInRing(at, openings[i]!.outline)
+		);
+		return opening < 0 ? [] : [{ opening, pad }];
+	});
 }

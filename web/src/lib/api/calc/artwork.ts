@@ -7,6 +7,7 @@ import {
 	panelGeometry,
 	pinsFromNetlist,
 	readBom,
+	openingsOnNoPaste,
 	readLayer,
 	readNetlist,
 	readOutlineLayer,
@@ -53,6 +54,7 @@ const GERBER = [
 	].flatMap(([x, y]) => [`X${x! - 4800}Y${y}D03*`, `X${x! + 4800}Y${y}D03*`]),
 	'M02*'
 ].join('\n');
+const COPPER = `%TF.FileFunction,Copper,L1,Top*%\n%FSLAX34Y34*%\n%MOMM*%\n%TA.AperFunction,TestPad*%\n%ADD10C,1.0*%\nD10*\nX0Y0D03*\nM02*\n`;
 const POSITIONS = [
 	'Ref,X (mm),Y (mm),Rot,Side,Package',
 	'R1,8,6,0,T,RESC1005X40N',
@@ -84,6 +86,17 @@ export const artwork = [
 		input: z.object({ gerber: text, name: z.string().max(200) }),
 		example: { gerber: GERBER, name: 'board-paste-top.gbr' },
 		run: ({ gerber, name }) => readLayer(gerber, name)
+	}),
+	calculation({
+		name: 'openings_on_no_paste',
+		summary:
+			'Openings of a paste layer that lie on pads of a copper layer which get no paste (fiducials, test pads, vias), by its X2 attributes.',
+		input: z.object({ paste: text, copper: text }),
+		example: { paste: GERBER, copper: COPPER },
+		run: ({ paste, copper }) => {
+			const { noPaste } = readLayer(copper, 'copper');
+			return { pads: noPaste, pairs: openingsOnNoPaste(readPasteLayer(paste).apertures, noPaste) };
+		}
 	}),
 	calculation({
 		name: 'governing_width',

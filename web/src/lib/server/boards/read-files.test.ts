@@ -48,6 +48,35 @@ describe('the files of one side', () => {
 		expect(board.apertures[0]).toMatchObject({ refDes: 'R1', padClass: 'chip' });
 	});
 
+	test('an opening on a pad that gets no paste is named; one of the other side, or beside it, is not', async () => {
+		const { x, y } = CHIPS[0]!;
+		const copper = (side: string, padFunction: string, at: [number, number]) =>
+			[
+				`%TF.FileFunction,Copper,L1,${side}*%`,
+				'%FSLAX34Y34*%',
+				'%MOMM*%',
+				`%TA.AperFunction,${padFunction}*%`,
+				'%ADD20C,1.0*%',
+				'%TD*%',
+				'%ADD21R,0.6X0.6*%',
+				'D20*',
+				`X${at[0] * 10000}Y${at[1] * 10000}D03*`,
+				'D21*',
+				`X${(x + 0.48) * 10000}Y${y * 10000}D03*`,
+				'M02*',
+				''
+			].join('\n');
+		const said = (text: string) => readBoardFiles(files({ layers: [file('copper.gbr', text)] })).then((board) => board.issues);
+		const here: [number, number] = [x - 0.48, y];
+		expect(await said(copper('Top', 'TestPad', here))).toMatchObject([
+			{ severity: 'warning', code: 'no_paste_pad', line: 9, value: 'TestPad', file: 'copper.gbr' }
+		]);
+		expect(await said(copper('Top', 'FiducialPad,Local', here))).toHaveLength(1);
+		expect(await said(copper('Top', 'SMDPad,CuDef', here))).toEqual([]);
+		expect(await said(copper('Bot', 'TestPad', here))).toEqual([]);
+		expect(await said(copper('Top', 'TestPad', [40, 28]))).toEqual([]);
+	});
+
 	test('a moved origin is found and said', async () => {
 		const board = await readBoardFiles(
 			files({

@@ -3,6 +3,8 @@ import {
 	cornerFiducials,
 	decodeText,
 	guessCircuits,
+	layerSide,
+	openingsOnNoPaste,
 	padsWithoutOpening,
 	pinsFromNetlist,
 	placesFromCorner,
@@ -143,16 +145,7 @@ export async function readBoardFiles(files: BoardFiles, read: PackageReader = re
 		bom,
 		registration: registered?.registration ?? null,
 		pins: pinned.filter((a) => a.pin !== null).length,
-		layers: files.layers.map((file) => {
-			const text = textOf(file, note);
-			const other = text === null ? null : readLayer(text, file.name);
-			if (other)
-				note(
-					file,
-					other.issues.map((issue) => ({ ...issue, severity: 'warning' as const }))
-				);
-			return { name: file.name, kind: other?.kind ?? 'other', objects: other?.rings.length ?? 0 };
-		}),
+		layers: files.layers.map((file) => layerOf(file, files.side, pinned, shift, widthMm, note)),
 		guess,
 		whole:
 			guess.kind === 'panel' && layer ? layer.apertures.map((a, i) => ({ outline: a.outline, circuit: guess.circuitOf[i] ?? null })) : null,
@@ -289,6 +282,42 @@ function pinsOf(
 		}))
 	);
 	return named;
+}
+
+/** Another layer of the board: what it is, and openings that lie on its pads which get no paste. */
+function layerOf(
+	file: UploadedFile,
+	side: Side,
+	apertures: readonly ClassedAperture[],
+	shift: Point,
+	widthMm: number,
+	note: (file: UploadedFile, found: Issue[]) => void
+): ReadBoard['layers'][number] {
+	const text = textOf(file, note);
+	if (text === null) return { name: file.name, kind: 'other', objects: 0 };
+	const layer = readLayer(text, file.name);
+	note(
+		file,
+		layer.issues.map((issue) => ({ ...issue, severity: 'warning' as const }))
+	);
+	if ((layerSide(text) ?? side) === side) {
+		const pads = layer.noPaste.map((pad) => ({ ...pad, at: seenPoint({ x: pad.at.x + shift.x, y: pad.at.y + shift.y }, side, widthMm) }));
+		note(
+			file,
+			openingsOnNoPaste(apertures, pads).map(({ opening, pad }) => {
+				const { line, padFunction } = pads[pad]!;
+				return {
+					severity: 'warning' as const,
+					code: 'no_paste_pad',
+					line,
+					field: 'pad',
+					value: padFunction,
+					message: `Line ${line}: this is a ${padFunction} and gets no paste, but opening ${apertures[opening]!.index + 1} lies on it. Take the opening out of the paste layer, or leave it if that is meant.`
+				};
+			})
+		);
+	}
+	return { name: file.name, kind: layer.kind, objects: layer.rings.length };
 }
 
 /** Each opening with its part and the class of its limits. */
