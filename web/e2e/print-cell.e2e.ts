@@ -208,6 +208,9 @@ test('blades: a swap keeps the strokes of each, a nick asks for a new one', asyn
 	await blades.getByLabel('it has a nick').check();
 	await blades.getByRole('button', { name: 'It stands there now' }).click();
 	await expect(blades.getByRole('row', { name: /front B-12/ })).toContainText('The blade has a nick.');
+	const away = await page.request.put('/api/v1/lines/2/blades', { data: { stroke: 'F', code: 'B-12', why: 'borrowed' } });
+	expect(away.status()).toBe(422);
+	expect((await away.json()).message).toContain('B-12 stands in the printer of Line 1');
 	await blades.getByLabel('Number of the blade').fill('B-17');
 	await blades.getByLabel('Why the blade is fitted').fill('a nick');
 	await blades.getByRole('button', { name: 'It stands there now' }).click();

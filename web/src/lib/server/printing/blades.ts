@@ -57,6 +57,20 @@ async function strokesOf(code: string): Promise<number> {
 	return n;
 }
 
+/** The line whose printer a blade stands in; null for none. */
+async function standsOn(code: string): Promise<{ lineId: number; line: string } | null> {
+	const now = await db
+		.selectFrom('bladeFitting')
+		.innerJoin('line', 'line.id', 'bladeFitting.lineId')
+		.distinctOn(['bladeFitting.lineId', 'stroke'])
+		.select(['bladeFitting.lineId', 'line.name as line', 'code'])
+		.orderBy('bladeFitting.lineId')
+		.orderBy('stroke')
+		.orderBy('bladeFitting.id', 'desc')
+		.execute();
+	return now.find((f) => f.code === code) ?? null;
+}
+
 /** Says which blade stands in a holder now, or that a nick was seen on it. Taking one from the other holder swaps the two. */
 export async function fitBlade(actor: Actor, lineId: number, { stroke, code, why, nicked }: BladeChange) {
 	const line = await db.selectFrom('line').select('id').where('id', '=', lineId).executeTakeFirst();
@@ -67,6 +81,9 @@ export async function fitBlade(actor: Actor, lineId: number, { stroke, code, why
 	const there = inPlace.find((b) => b.stroke !== stroke);
 	const swapped = there?.code === code;
 	if (swapped && !here) return refuse('code', code, `${code} stands in the other holder. Say first what stands in this one.`);
+	const elsewhere = await standsOn(code);
+	if (elsewhere !== null && elsewhere.lineId !== lineId)
+		return refuse('code', code, `${code} stands in the printer of ${elsewhere.line}. Say first what stands there now.`);
 	return db.transaction().execute(async (trx) => {
 		const row = (side: 'F' | 'R', blade: { code: string; nicked: boolean }) => ({
 			lineId,

@@ -73,7 +73,28 @@ export async function panelStory(serial: string) {
 async function passStory(passId: number, runId: number) {
 	const [misprints, prints, paste, placements, oven, visits, reels] = await Promise.all([
 		misprintsOf(passId),
-		db.selectFrom('print').selectAll().where('passId', '=', passId).orderBy('printAttempt').execute(),
+		db
+			.selectFrom('print')
+			.innerJoin('panelPass', 'panelPass.id', 'print.passId')
+			.innerJoin('run', 'run.id', 'panelPass.runId')
+			.leftJoinLateral(
+				(q) =>
+					q
+						.selectFrom('bladeFitting')
+						.select('bladeFitting.code')
+						.whereRef('bladeFitting.lineId', '=', 'run.lineId')
+						.whereRef('bladeFitting.stroke', '=', 'print.stroke')
+						.whereRef('bladeFitting.fittedAt', '<=', 'print.printedAt')
+						.orderBy('bladeFitting.id', 'desc')
+						.limit(1)
+						.as('blade'),
+				(join) => join.onTrue()
+			)
+			.selectAll('print')
+			.select('blade.code as blade')
+			.where('print.passId', '=', passId)
+			.orderBy('print.printAttempt')
+			.execute(),
 		db.selectFrom('pasteSummary').selectAll().where('passId', '=', passId).orderBy('measuredAt').execute(),
 		db
 			.selectFrom('placementReport')

@@ -33,6 +33,8 @@
 	const failedPads = $derived(new Map(paste?.worst.map((w) => [w.pad, w.code]) ?? []));
 	const failedRefs = $derived(new Set(pass.visits.flatMap((v) => (v.refDes ? [`${v.circuit}/${v.refDes}`] : []))));
 	const level = $derived(panelLevel({ paste: paste?.result ?? null, failedVisits: failed.length, finished: pass.finishedAt !== null }));
+	/** The time from print to reflow ran out: such a panel is looked at, not simply reflowed. */
+	const lateForOven = $derived(pass.oven.find((o) => o.clock.level === 'stopped'));
 	const inspected = $derived(pass.visits.length > 0);
 	/** Everything in the order in which it happened. */
 	const happenings = $derived(
@@ -71,6 +73,9 @@
 					? 'Nothing failed at inspection.'
 					: 'Not inspected yet.'}
 		</p>
+		{#if lateForOven}<p class="flex items-center gap-2 font-semibold" data-testid="late">
+				<LevelMark level="stopped" />Waited {sayLength(lateForOven.waitedMs)} for the oven: an engineer reviews it before it goes on.
+			</p>{/if}
 		{#if data.passes.length > 1}
 			<div class="flex gap-6 border-b border-hair" role="tablist" aria-label="Passes">
 				{#each data.passes as p, i (p.id)}
@@ -129,9 +134,8 @@
 						{@const print = h.it}
 						<tr
 							><td class="figure">{clockTime(print.printedAt, zone)}</td><td>printed, attempt {print.printAttempt}</td><td
-								>{print.stroke === 'F' ? 'front' : 'rear'} stroke, {print.printsSinceWipe} since wipe{print.printsSinceTopup === null
-									? ''
-									: `, ${print.printsSinceTopup} since top-up`},
+								>{print.stroke === 'F' ? 'front' : 'rear'} stroke{print.blade ? `, blade ${print.blade}` : ''}, {print.printsSinceWipe} since
+								wipe{print.printsSinceTopup === null ? '' : `, ${print.printsSinceTopup} since top-up`},
 								<span class="figure">{print.cycleS.toFixed(1)} s</span>
 								{#if print.pause.step !== 'none'}
 									<span class="flex items-center gap-1"
