@@ -129,7 +129,11 @@ export function judgeChart(name: string, unit: string, values: readonly number[]
 			}
 		};
 	const recent = chart.beyond.filter((i) => i >= values.length - 10);
-	if (recent.length === 0) return { chart, verdict: { level: 'good', statement: `${name} is steady.`, because, doNext: [] } };
+	if (recent.length === 0) {
+		const before = chart.beyond.length;
+		const earlier = before === 0 ? '' : before === 1 ? '; one earlier panel lay outside' : `; ${before} earlier panels lay outside`;
+		return { chart, verdict: { level: 'good', statement: `${name} is steady${earlier}.`, because, doNext: [] } };
+	}
 	const last = recent.at(-1)!;
 	return {
 		chart,

@@ -101,6 +101,9 @@ describe('what a chart says', () => {
 		expect(judgeChart('Mean volume', '%', [...steady, 120]).verdict.statement).toContain('on the latest panel');
 		expect(judgeChart('Mean volume', '%', [...steady, 120, 98, 98, 98]).verdict.statement).toContain('3 panels ago');
 		const longAgo = [...steady, 120, ...Array.from({ length: 12 }, () => 98)];
-		expect(judgeChart('Mean volume', '%', longAgo).verdict.level).toBe('good');
+		expect(judgeChart('Mean volume', '%', longAgo).verdict).toMatchObject({
+			level: 'good',
+			statement: 'Mean volume is steady; one earlier panel lay outside.'
+		});
 	});
 });
