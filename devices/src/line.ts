@@ -71,7 +71,7 @@ export class Line {
 		for (const { serial, after, stroke, printsSinceWipe } of work.onLine) {
 			const next = this.#stations[stations.findIndex((info) => info.name === after) + 1];
 			if (!next || !this.#printer) continue;
-			next.queue.push({ serial, stroke, printsSinceWipe, deposits: this.#printer.deposit(stroke, printsSinceWipe) });
+			next.queue.push({ serial, stroke, printsSinceWipe, deposits: this.#printer.deposit(stroke, printsSinceWipe, this.#nowMs) });
 		}
 	}
 

@@ -162,8 +162,9 @@ export class Printer extends Station {
 	}
 
 	/** A print without a machine before it: for panels that stood on the belts when the line started. */
-	deposit(stroke: 'F' | 'R', printsSinceWipe: number): Deposits {
-		return this.#physics.print({ stroke, printsSinceWipe, beadUsed: 0, minutesSincePrevious: 1, ageShare: 0, print: 0 });
+	deposit(stroke: 'F' | 'R', printsSinceWipe: number, nowMs: number): Deposits {
+		const like: Stroke = { stroke, printsSinceWipe, beadUsed: 0, minutesSincePrevious: 1, ageShare: 0, print: 0 };
+		return this.#physics.print(this.setting ? { ...like, setting: this.setting } : like, this.#faults(nowMs));
 	}
 }
 
