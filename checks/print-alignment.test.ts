@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { Matrix, SVD, solve } from 'ml-matrix';
 import { describe, expect, test } from 'vitest';
 import { leastSquares, seededRandom, exactInterval, normalCdf, studentQuantile } from '@keen-relay/core/numerics';
-import { align, sortStretched } from '@keen-relay/core/printing';
+import { align, rescuedByScaling, sortStretched } from '@keen-relay/core/printing';
 
 const points = (...xy: number[]) => Array.from({ length: xy.length / 2 }, (_, i) => ({ x: xy[2 * i]!, y: xy[2 * i + 1]! }));
 const STENCIL = points(20, 20, 220, 20, 220, 140, 20, 140);
@@ -46,6 +46,8 @@ describe('alignments worked out apart from this code', () => {
 	});
 
 	test('stretched boards sorted to the fewest stencils', () => {
+		// 100 ppm at 140 mm are the 14 µm: four boards lie beyond that.
+		expect(rescuedByScaling([10, 60, 250, -30, 290, 205, 90, 260], 140, 14)).toBe(4);
 		const groups = sortStretched([10, 60, 250, -30, 290, 205, 90, 260], 140, 14);
 		expect(groups.map((g) => [g.scalePpm, g.boards.length])).toEqual([
 			[30, 4],

@@ -27,7 +27,7 @@ export class Printer extends Station {
 	/** null: as it comes. */
 	setting: PrinterSetting | null;
 	/** Codes of the causes that were acted on. */
-	cured = new Set<string>();
+	cured: Set<string>;
 	#sinceWipe = 0;
 	#sinceTopup = 0;
 	#beadG = 0;
@@ -49,6 +49,7 @@ export class Printer extends Station {
 		this.mayPrint = work.mayPrint ?? null;
 		this.jar = work.jar ?? null;
 		this.setting = work.setting ?? null;
+		this.cured = new Set(work.cured);
 		this.#beadG = work.beadG ?? 0;
 		this.#serials = work.serials && [];
 		this.bring(work.serials ?? []);

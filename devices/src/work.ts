@@ -33,6 +33,8 @@ export interface Work {
 	};
 	/** null: set as the printer comes. */
 	setting?: PrinterSetting | null;
+	/** Causes that somebody has acted on in this run. */
+	cured?: string[];
 	/** The jar that stands open at the printer. */
 	jar?: string | null;
 	/** What lies on the stencil already, g. */

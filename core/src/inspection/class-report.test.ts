@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { seededRandom } from '../numerics/index.ts';
-import { classReports, DEPOSIT_LIMITS, withoutGroups, withoutStrokeAndWipe, type SignatureRun } from './index.ts';
+import { afterWipe, classReports, DEPOSIT_LIMITS, withoutGroups, withoutStrokeAndWipe, type SignatureRun } from './index.ts';
 
 /** Panels of 20 small chips and 10 leads: a stroke difference, a fall between wipes on the leads, spread of single pads. */
 function run({ panels = 40, wipeEvery = 5, stroke = 3, fall = -1, sigma = 4, level = 95 } = {}): SignatureRun {
@@ -111,5 +111,32 @@ describe('classes of a run', () => {
 		};
 		expect(classReports(run(), limits)[0]!.limits).toEqual({ low: 80, high: 110 });
 		expect(classReports(run(), limits)[0]!.capability!.cpk).toBeLessThan(classReports(run(), DEPOSIT_LIMITS)[0]!.capability!.cpk);
+	});
+});
+
+describe('the print right after a wipe', () => {
+	const random = seededRandom(5);
+	const series = (lost: number, prints = 40) =>
+		Array.from({ length: prints }, (_, i) => {
+			const sinceWipe = i % 8;
+			return { sinceWipe, meanPct: 95 - 0.6 * sinceWipe - (sinceWipe === 0 ? lost : 0) + 0.4 * random.normal() };
+		});
+
+	test('what it lost is told from the drift of the later ones', () => {
+		const found = afterWipe(series(4))!;
+		expect(found.prints).toBe(5);
+		expect(found.pct).toBeGreaterThan(-4.8);
+		expect(found.pct).toBeLessThan(-3.2);
+		expect(Math.abs(found.pct)).toBeGreaterThan(found.within);
+	});
+
+	test('where it lost nothing, nothing is told, in nineteen of twenty', () => {
+		const told = Array.from({ length: 200 }, () => afterWipe(series(0))!).filter((f) => Math.abs(f.pct) > f.within);
+		expect(told.length).toBeLessThan(25);
+	});
+
+	test('too few prints show nothing', () => {
+		expect(afterWipe(series(4, 15))).toBeNull();
+		expect(afterWipe(series(4).map((r) => ({ ...r, sinceWipe: r.sinceWipe % 2 })))).toBeNull();
 	});
 });

@@ -1,5 +1,5 @@
 import { classCapability, ewmaChart, individualsChart, type Capability } from '../control/index.ts';
-import { mean, median, standardDeviation } from '../numerics/index.ts';
+import { leastSquares, mean, median, standardDeviation } from '../numerics/index.ts';
 import { PAD_CLASSES, type PadClass } from '../parts/index.ts';
 import { wipeInterval, type WipeAdvice, type WipeClass } from '../printing/index.ts';
 import type { LimitSet } from './deposit.ts';
@@ -14,6 +14,8 @@ export interface ClassReport {
 	/** null where nothing varies. */
 	ewma: ReturnType<typeof ewmaChart> | null;
 	advice: WipeAdvice;
+	/** What a wipe itself costs the print that follows it; null where too few prints show it. */
+	firstAfterWipe: FirstAfterWipe | null;
 	/** How the class falls between wipes, for what a wipe costs and saves. */
 	wipe: WipeClass;
 	/** Panel by panel: the class mean without its stroke, and also without its wipe phase, %. */
@@ -58,6 +60,7 @@ export function classReports(run: SignatureRun, limits: LimitSet): ClassReport[]
 			padSigma,
 			low
 		);
+		const firstAfterWipe = afterWipe(seen.map((p, m) => ({ sinceWipe: p.printsSinceWipe, meanPct: noStroke[m]! })));
 		return [
 			{
 				padClass,
@@ -67,6 +70,7 @@ export function classReports(run: SignatureRun, limits: LimitSet): ClassReport[]
 				chart,
 				ewma: sigma > 0 ? ewmaChart(cleared, chart.centre, sigma) : null,
 				advice,
+				firstAfterWipe,
 				wipe: { pads: pads.length, mean: advice.a, sigma: padSigma, slope: Math.min(0, advice.b), lowestPct: low },
 				series: seen.map((p, m) => ({
 					serial: p.serial,
@@ -78,6 +82,31 @@ export function classReports(run: SignatureRun, limits: LimitSet): ClassReport[]
 			}
 		];
 	});
+}
+
+export interface FirstAfterWipe {
+	/** The first print's mean against what the others' drift leads to, %; below 0: the wipe took paste from it. */
+	pct: number;
+	/** Two standard errors of that, %. */
+	within: number;
+	/** First prints that it comes from. */
+	prints: number;
+}
+
+/** What the print right after a wipe lost or gained: its mean against the straight line of the later prints, read back to it.
+ * Each wipe disturbs the first print after it; an interval that looks at the drift alone does not see that.
+ * @returns null below three first prints, or where the later ones give no line
+ */
+export function afterWipe(readings: readonly { sinceWipe: number; meanPct: number }[]): FirstAfterWipe | null {
+	const first = readings.filter((r) => r.sinceWipe === 0).map((r) => r.meanPct);
+	const later = readings.filter((r) => r.sinceWipe > 0);
+	if (first.length < 3 || later.length < 6 || new Set(later.map((r) => r.sinceWipe)).size < 3) return null;
+	const { coefficients, standardErrors, sigma } = leastSquares(
+		later.map((r) => [1, r.sinceWipe]),
+		later.map((r) => r.meanPct)
+	);
+	const pct = mean(first) - coefficients[0]!;
+	return { pct, within: 2 * Math.hypot(standardErrors[0]!, sigma / Math.sqrt(first.length)), prints: first.length };
 }
 
 /** A series of panels without its stroke, and also without its wipe phase: what a control chart of prints is drawn from. */

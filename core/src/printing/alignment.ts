@@ -376,3 +376,8 @@ export function sortStretched(ppm: readonly number[], rMaxMm: number, tolUm: num
 	}
 	return groups;
 }
+
+/** Boards that a stencil of the drawn size cannot meet at the farthest opening, and scaled ones can. */
+export function rescuedByScaling(ppm: readonly number[], rMaxMm: number, tolUm: number): number {
+	return ppm.filter((v) => (Math.abs(v) * rMaxMm) / 1000 > tolUm + 1e-9).length;
+}

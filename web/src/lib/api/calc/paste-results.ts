@@ -1,5 +1,6 @@
 import { classCapability, cpk, ewmaChart, offsetCorrection } from '@keen-relay/core/control';
 import {
+	afterWipe,
 	baselineOf,
 	causeStatistic,
 	consequenceLimits,
@@ -290,6 +291,13 @@ export const pasteResults = [
 		input: z.object({ run }),
 		example: { run: RUN },
 		run: ({ run: given }) => classReports(runOf(given), DEPOSIT_LIMITS)
+	}),
+	calculation({
+		name: 'first_after_wipe',
+		summary: 'What the print right after a wipe lost or gained, %, against the line of the later ones; null where too few prints show it.',
+		input: z.object({ readings: z.array(z.object({ sinceWipe: z.int().nonnegative(), meanPct: z.number() })).max(10_000) }),
+		example: { readings: Array.from({ length: 24 }, (_, i) => ({ sinceWipe: i % 8, meanPct: i % 8 ? 92 - (i % 8) : 90 })) },
+		run: ({ readings }) => ({ firstAfterWipe: afterWipe(readings) })
 	}),
 	calculation({
 		name: 'class_spreads',

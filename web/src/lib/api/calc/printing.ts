@@ -15,6 +15,7 @@ import {
 	readTrial,
 	replayAdaptiveWipe,
 	reprintDecision,
+	rescuedByScaling,
 	settingOfPrints,
 	sortStretched,
 	startingPrintRecipe,
@@ -141,10 +142,13 @@ export const printing = [
 	}),
 	calculation({
 		name: 'stretch_groups',
-		summary: 'The fewest scaled stencils for boards of these stretches.',
+		summary: 'The fewest scaled stencils for boards of these stretches, and how many boards they rescue.',
 		input: z.object({ ppm: z.array(z.number()).min(1).max(100_000), rMaxMm: z.number(), tolUm: z.number() }),
 		example: { ppm: [10, 60, 250, -30, 290, 205, 90, 260], rMaxMm: 140, tolUm: 14 },
-		run: ({ ppm, rMaxMm, tolUm }) => ({ groups: sortStretched(ppm, rMaxMm, tolUm) })
+		run: ({ ppm, rMaxMm, tolUm }) => ({
+			groups: sortStretched(ppm, rMaxMm, tolUm),
+			rescued: rescuedByScaling(ppm, rMaxMm, tolUm)
+		})
 	}),
 	calculation({
 		name: 'support',

@@ -54,6 +54,13 @@
 	);
 	const padName = (i: number) =>
 		names.length ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`;
+	const sayPrint = (print: (typeof pass.prints)[number]) =>
+		[
+			`${print.stroke === 'F' ? 'front' : 'rear'} stroke`,
+			...(print.blade ? [`blade ${print.blade}`] : []),
+			`${print.printsSinceWipe} since wipe`,
+			...(print.printsSinceTopup === null ? [] : [`${print.printsSinceTopup} since top-up`])
+		].join(', ');
 	const lostOf = (lost: Record<string, number>) => Object.values(lost).reduce((a, b) => a + b, 0);
 </script>
 
@@ -134,8 +141,7 @@
 						{@const print = h.it}
 						<tr
 							><td class="figure">{clockTime(print.printedAt, zone)}</td><td>printed, attempt {print.printAttempt}</td><td
-								>{print.stroke === 'F' ? 'front' : 'rear'} stroke{print.blade ? `, blade ${print.blade}` : ''}, {print.printsSinceWipe} since
-								wipe{print.printsSinceTopup === null ? '' : `, ${print.printsSinceTopup} since top-up`},
+								>{sayPrint(print)},
 								<span class="figure">{print.cycleS.toFixed(1)} s</span>
 								{#if print.pause.step !== 'none'}
 									<span class="flex items-center gap-1"

@@ -152,6 +152,13 @@
 						by percentiles {c.capability.ppkPercentile.toFixed(2)}.{:else}
 						{c.capability.remark}.{/if}
 				</p>{/if}
+			{#if c?.firstAfterWipe}<p class="py-1 text-sm" data-testid="after-wipe">
+					The first print after a wipe: <span class="figure"
+						>{c.firstAfterWipe.pct > 0 ? '+' : ''}{c.firstAfterWipe.pct.toFixed(1)} ± {c.firstAfterWipe.within.toFixed(1)} %</span
+					>
+					against the later ones’ line, from {c.firstAfterWipe.prints}
+					{Math.abs(c.firstAfterWipe.pct) > c.firstAfterWipe.within ? '.' : ': not told from none.'}
+				</p>{/if}
 		</section>
 		{#if data.economic && replay}
 			<section data-testid="wipe-cost">

@@ -1,6 +1,6 @@
 import { offsetCorrection } from '@keen-relay/core/control';
 import { mean } from '@keen-relay/core/numerics';
-import { sortStretched } from '@keen-relay/core/printing';
+import { rescuedByScaling, sortStretched } from '@keen-relay/core/printing';
 import { db } from '$lib/server/db/index.ts';
 import { boardSide } from '$lib/server/db/boards.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
@@ -10,7 +10,8 @@ export async function load({ params, url, depends }) {
 	depends('live:results');
 	const { run, station, side: shown } = await stationPage(params.line, 'print', url);
 	const side = run && shown?.id === run.boardSideId ? await boardSide(run.boardSideId) : null;
-	if (!run || !side) return { station, readings: [], panel: null, toleranceUm: null, groups: [], rMaxMm: 0, meanPpm: null, feedback: null };
+	if (!run || !side)
+		return { station, readings: [], panel: null, toleranceUm: null, groups: [], rescued: 0, rMaxMm: 0, meanPpm: null, feedback: null };
 	const { panel, rMaxMm } = printGeometry(side);
 	const readings = await alignmentsOf(run.id, side);
 	const toleranceUm = toleranceOf(side);
@@ -21,6 +22,7 @@ export async function load({ params, url, depends }) {
 		panel: { widthMm: panel.widthMm, heightMm: panel.heightMm },
 		toleranceUm,
 		groups: ppm.length ? sortStretched(ppm, rMaxMm, toleranceUm) : [],
+		rescued: rescuedByScaling(ppm, rMaxMm, toleranceUm),
 		rMaxMm,
 		meanPpm: ppm.length ? mean(ppm) : null,
 		feedback: await feedbackOf(run.id)

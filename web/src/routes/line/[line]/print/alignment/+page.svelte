@@ -143,6 +143,9 @@
 					{data.groups.length === 1
 						? 'One stencil serves them all.'
 						: `${data.groups.length} scaled stencils would serve them all: sort the boards.`}
+					{data.rescued
+						? `A stencil of the drawn size misses ${data.rescued} of them at its farthest opening; scaled, they are rescued.`
+						: 'One of the drawn size meets every one of them.'}
 				</p>
 			</section>
 		{/if}
