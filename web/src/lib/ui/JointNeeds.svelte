@@ -113,7 +113,7 @@
 			<p class="col-span-2 text-sm" aria-live="polite">
 				{#if computed?.problem}{computed.problem}
 				{:else if computed?.pasteMm3}<span class="figure">{computed.metalMm3.toFixed(3)} mm³</span> of metal in {boardMm} mm of board, so
-					<span class="figure">{computed.pasteMm3.toFixed(3)} mm³</span> of paste: {(100 * metalShare).toFixed(0)} % of {paste?.name ??
+					<span class="figure">{computed.pasteMm3.toFixed(3)} mm³</span> of paste: {(100 * metalShare).toFixed(0)} % of the volume of {paste?.name ??
 						'a usual paste'} is metal.
 				{:else}Hole and pin give what it needs; half of the paste’s volume vanishes in the oven.{/if}
 			</p>
