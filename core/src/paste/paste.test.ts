@@ -9,6 +9,7 @@ import {
 	expiryEnd,
 	jarStatus,
 	jobsInARow,
+	judgePowder,
 	PASTE_RULES,
 	piecesOf,
 	pickForRun,
@@ -381,6 +382,19 @@ test('the ladder of pauses: exactly on a step is the milder one', () => {
 test('the coarsest powder that passes', () => {
 	expect([225, 224, 190, 125, 75, 74].map((w) => suggestPowder(w))).toEqual(['T3', 'T4', 'T4', 'T5', 'T6', null]);
 	expect(suggestPowder(250, 'circle', 'eight')).toBe('T5');
+});
+
+test('a paste’s powder against the narrowest opening: too coarse is said with the one to take, the other school beside it', () => {
+	expect(judgePowder('T4', { slotUm: 190, circleUm: null }).level).toBe('good');
+	expect(judgePowder('T4', { slotUm: 189, circleUm: null })).toMatchObject({
+		level: 'act',
+		statement: 'Powder T4 is too coarse for 189 µm: five balls need 190 µm.',
+		doNext: ['Take a paste with T5']
+	});
+	expect(judgePowder('T6', { slotUm: 70, circleUm: null }).doNext).toEqual(['Widen that opening: no powder is fine enough']);
+	// Eight balls of T4 are 304 µm.
+	expect(judgePowder('T4', { slotUm: 250, circleUm: 250 }).statement).toContain('eight balls');
+	expect(judgePowder('T4', { slotUm: 250, circleUm: 304 }).statement).not.toContain('eight balls');
 });
 
 test('a bead is a stirred tank: prints take from all of it, the oldest gram governs', () => {

@@ -1,4 +1,4 @@
-import { requireRange } from '../judgement/index.ts';
+import { requireRange, type Verdict } from '../judgement/index.ts';
 
 /** Powder types, coarsest first: 80 % of the mass or more lies in the range, µm.
  * @see J-STD-005 (values from memory; some standards give type 5 as 10 to 25)
@@ -25,6 +25,40 @@ export function narrowestUm(type: PowderType, shape: 'slot' | 'circle', school: 
 export function suggestPowder(widthUm: number, shape: 'slot' | 'circle' = 'slot', school: 'five' | 'eight' = 'five'): PowderType | null {
 	requireRange('widthUm', widthUm, 1, 20_000, 'µm');
 	return POWDERS.find((p) => widthUm >= narrowestUm(p.type, shape, school) - 1e-9)?.type ?? null;
+}
+
+/** Whether a paste's powder goes through the narrowest opening: five of its largest balls across a slot, and, as the other school has it, eight across a circle.
+ * @param narrowest widths, µm; null where there is no circle
+ */
+export function judgePowder(type: PowderType, narrowest: { slotUm: number; circleUm: number | null }): Verdict {
+	const needsUm = narrowestUm(type, 'slot');
+	const needsCircleUm = narrowestUm(type, 'circle', 'eight');
+	const because = [
+		{
+			quantity: 'Narrowest opening',
+			value: narrowest.slotUm,
+			unit: 'µm',
+			limit: `at least ${needsUm}, five of the largest balls of ${type}`,
+			source: 'common practice; powder sizes of J-STD-005 (values from memory)'
+		}
+	];
+	if (narrowest.slotUm < needsUm - 1e-9) {
+		const finer = suggestPowder(narrowest.slotUm);
+		return {
+			level: 'act',
+			statement: `Powder ${type} is too coarse for ${narrowest.slotUm.toFixed(0)} µm: five balls need ${needsUm} µm.`,
+			because,
+			doNext: [finer ? `Take a paste with ${finer}` : 'Widen that opening: no powder is fine enough']
+		};
+	}
+	if (narrowest.circleUm !== null && narrowest.circleUm < needsCircleUm - 1e-9)
+		return {
+			level: 'good',
+			statement: `Powder ${type} goes through ${narrowest.slotUm.toFixed(0)} µm; those who ask for eight balls across a circle would take a finer one.`,
+			because,
+			doNext: []
+		};
+	return { level: 'good', statement: `Powder ${type} goes through the narrowest opening.`, because, doNext: [] };
 }
 
 export interface PasteDensity {

@@ -14,6 +14,7 @@ import {
 	jarC,
 	jarStatus,
 	jobsInARow,
+	judgePowder,
 	narrowestUm,
 	panelsToTopUp,
 	PASTE_RULES,
@@ -291,13 +292,15 @@ export const pasteCalculations = [
 	}),
 	calculation({
 		name: 'powder_type',
-		summary: 'Coarsest powder that passes a width: five of the largest balls, or eight across a circle (both schools).',
-		input: z.object({ widthUm: z.number(), shape: z.enum(['slot', 'circle']).default('slot') }),
-		example: { widthUm: 190 },
-		run: ({ widthUm, shape }) => ({
+		summary:
+			'Coarsest powder that passes a width: five of the largest balls, or eight across a circle (both schools); and the verdict on one that is given.',
+		input: z.object({ widthUm: z.number(), shape: z.enum(['slot', 'circle']).default('slot'), powder: z.enum(POWDER_TYPES).optional() }),
+		example: { widthUm: 190, powder: 'T4' },
+		run: ({ widthUm, shape, powder }) => ({
 			five: suggestPowder(widthUm, shape, 'five'),
 			eight: suggestPowder(widthUm, shape, 'eight'),
-			narrowestUm: Object.fromEntries(POWDER_TYPES.map((t) => [t, narrowestUm(t, shape)]))
+			narrowestUm: Object.fromEntries(POWDER_TYPES.map((t) => [t, narrowestUm(t, shape)])),
+			verdict: powder ? judgePowder(powder, { slotUm: widthUm, circleUm: shape === 'circle' ? widthUm : null }) : null
 		})
 	}),
 	calculation({

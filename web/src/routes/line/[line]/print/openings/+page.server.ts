@@ -17,7 +17,11 @@ export async function load({ params, url, depends }) {
 		currentFactors(pasteId),
 		pasteId === null
 			? null
-			: db.selectFrom('paste').select(['name', 'metalMassShare', 'metalGPerCm3']).where('id', '=', pasteId).executeTakeFirstOrThrow()
+			: db
+					.selectFrom('paste')
+					.select(['name', 'powder', 'metalMassShare', 'metalGPerCm3'])
+					.where('id', '=', pasteId)
+					.executeTakeFirstOrThrow()
 	]);
 	// Where the curve was measured: the fit that is kept, and what runs now.
 	const ratios = [...(fit ? [fit.fit.from, fit.fit.to] : []), ...groups.map((g) => g.areaRatio)];

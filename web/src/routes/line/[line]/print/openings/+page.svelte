@@ -1,8 +1,8 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { noData } from '@keen-relay/core/judgement';
+	import { combine, noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES, PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
-	import { suggestPowder } from '@keen-relay/core/paste';
+	import { judgePowder, suggestPowder } from '@keen-relay/core/paste';
 	import {
 		AREA_RATIO_LIMIT,
 		STOCK_FOILS_MM,
@@ -96,7 +96,14 @@
 		return (i: number) => COLOUR[results[i] ?? 'pass'];
 	});
 	const effects = $derived(new Map(judged?.effects.map((e) => [e.padClass, e])));
-	const verdict = $derived(answer?.verdict ?? noData(data.side ? 'Reading the openings…' : 'No board yet.'));
+	const powder = $derived(
+		judged && data.paste?.powder && judged.narrowestUm !== null
+			? judgePowder(data.paste.powder, { slotUm: judged.narrowestUm, circleUm: judged.narrowestCircleUm })
+			: null
+	);
+	const verdict = $derived(
+		answer ? combine([answer.verdict, ...(powder ? [powder] : [])]) : noData(data.side ? 'Reading the openings…' : 'No board yet.')
+	);
 	working.offer(() => verdict);
 	const parts = $derived([...new Set((geometry?.apertures ?? []).flatMap((a) => (a.refDes ? [a.refDes] : [])))].sort());
 	const stepRings = $derived(
@@ -120,7 +127,7 @@
 				: ''}. Coarsest powder: {suggestPowder(judged.narrowestUm) ?? 'none'} by five balls across {judged.narrowestUm.toFixed(0)} µm{#if judged.narrowestCircleUm !== null},
 				{suggestPowder(judged.narrowestCircleUm, 'circle', 'eight') ?? 'none'} by eight across the circle of {judged.narrowestCircleUm.toFixed(
 					0
-				)} µm{/if}.{/if}
+				)} µm{/if}{#if data.paste?.powder}; printed with {data.paste.powder}{/if}.{/if}
 	{/snippet}
 	{#snippet bar()}
 		<PrintTabs /><SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
