@@ -63,16 +63,16 @@
 	const foilMm = $derived((data.stencil?.foilUm ?? 100) / 1000);
 	const wall = $derived<Wall>(data.stencil?.wall ?? 'laser');
 	const names = $derived(geometry ? openingNames(geometry.apertures) : []);
-	let answer = $state.raw<JudgedOpenings | null>(null);
+	let answered = $state.raw<{ sideId: number; judged: JudgedOpenings } | null>(null);
+	/** Holds while the same side is read anew, so that news of the boards leaves no gap. */
+	const answer = $derived(answered && answered.sideId === data.side?.id ? answered.judged : null);
 	let judge: ReturnType<typeof judgeInWorker> | null = $state.raw(null);
 	$effect(() => {
 		if (!geometry) return;
-		const own = judgeInWorker(geometry.apertures, names, (news) => (answer = news));
+		const { sideId, apertures } = geometry;
+		const own = judgeInWorker(apertures, names, (judged) => (answered = { sideId, judged }));
 		judge = own;
-		return () => {
-			own.end();
-			answer = null;
-		};
+		return () => own.end();
 	});
 	$effect(() => {
 		const task: OpeningsTask = {
