@@ -1,5 +1,5 @@
 import { circuitCorners, onPanel, type CircuitPlace } from '@keen-relay/core/artwork';
-import type { Point, Ring } from '@keen-relay/core/numerics';
+import { boxOf, type Point, type Ring } from '@keen-relay/core/numerics';
 
 export interface DrawnPad {
 	outline: Ring;
@@ -36,6 +36,26 @@ const MARGIN_PX = 26;
 const LABEL_FROM_PX_PER_MM = 14;
 /** A click this near to a pad's centre, in px, takes it even where it misses the pad. */
 const PICK_PX = 14;
+
+const SMALL_PX = 4;
+const boxes = new WeakMap<Ring, { ring: Ring; sizeMm: number }>();
+
+/** The box around an outline, worked out once. */
+function boxAround(outline: Ring): { ring: Ring; sizeMm: number } {
+	let known = boxes.get(outline);
+	if (!known) {
+		const { minX, minY, maxX, maxY } = boxOf(outline);
+		const ring = [
+			{ x: minX, y: minY },
+			{ x: maxX, y: minY },
+			{ x: maxX, y: maxY },
+			{ x: minX, y: maxY }
+		];
+		known = { ring, sizeMm: Math.max(maxX - minX, maxY - minY) };
+		boxes.set(outline, known);
+	}
+	return known;
+}
 
 /** Draws a board or panel to scale on a canvas, y upwards, with wheel zoom and drag. Thousands of pads redraw in a few ms. */
 export class BoardView {
@@ -157,11 +177,20 @@ export class BoardView {
 	}
 
 	#trace(context: CanvasRenderingContext2D, ring: Ring, origin: CircuitPlace): void {
+		// Onto the panel and to the screen in one step, without a point in between: there are a hundred thousand corners.
+		const { pxPerMm, left, bottom } = this.#fit;
+		const k = pxPerMm * this.#scale;
+		const turn = (origin.rotationDeg * Math.PI) / 180;
+		const [cos, sin] = [Math.cos(turn) * k, Math.sin(turn) * k];
+		const x0 = (left + origin.x * pxPerMm) * this.#scale + this.#shift.x;
+		const y0 = (bottom - origin.y * pxPerMm) * this.#scale + this.#shift.y;
 		// Back to the first corner by a line: the browser's closePath looks through all that the path holds, and a path holds thousands of pads.
 		for (let i = 0; i <= ring.length; i++) {
-			const q = this.#toScreen(onPanel(ring[i % ring.length]!, origin));
-			if (i === 0) context.moveTo(q.x, q.y);
-			else context.lineTo(q.x, q.y);
+			const p = ring[i === ring.length ? 0 : i]!;
+			const x = x0 + p.x * cos - p.y * sin;
+			const y = y0 - p.x * sin - p.y * cos;
+			if (i === 0) context.moveTo(x, y);
+			else context.lineTo(x, y);
 		}
 	}
 
@@ -190,6 +219,12 @@ export class BoardView {
 	#drawPads(context: CanvasRenderingContext2D, scene: Scene, token: (name: string) => string): void {
 		// Read once: each of them may be a signal of the page, and there are thousands of pads.
 		const { pads, origins, colourOf } = scene;
+		// What is a few px large looks the same as the box around it.
+		const smallMm = SMALL_PX / (this.#fit.pxPerMm * this.#scale);
+		const small = (outline: Ring) => {
+			const box = boxAround(outline);
+			return box.sizeMm < smallMm ? box.ring : outline;
+		};
 		const byColour = new Map<string, number[]>();
 		for (let i = 0; i < pads.length * origins.length; i++) {
 			const colour = colourOf(i) ?? 'line';
@@ -200,7 +235,7 @@ export class BoardView {
 		for (const [colour, list] of byColour) {
 			context.fillStyle = token(colour);
 			context.beginPath();
-			for (const i of list) this.#trace(context, pads[i % pads.length]!.outline, origins[Math.floor(i / pads.length)]!);
+			for (const i of list) this.#trace(context, small(pads[i % pads.length]!.outline), origins[Math.floor(i / pads.length)]!);
 			context.fill();
 		}
 	}
