@@ -11,6 +11,7 @@ import {
 	paneForCoverage,
 	paneFromWeb,
 	paneWindows,
+	pinAreaMm2,
 	pinInPaste,
 	stepKeepOutMm,
 	STOCK_FOILS_MM,
@@ -143,6 +144,8 @@ describe('windows', () => {
 
 	test('a pin that fills its hole leaves no room for paste', () => {
 		expect(() => pinInPaste(0.7, 0.5, 1.6, 0, 0.51)).toThrow('pinAreaMm2');
+		expect(pinAreaMm2(0.7)).toBeCloseTo(0.3848, 4);
+		expect(pinAreaMm2(0.6, 0.5)).toBeCloseTo(0.3, 9);
 		const { metalMm3, pasteMm3 } = pinInPaste(1, 0.3848, 1.6, 0.25, 0.5);
 		expect(pasteMm3).toBeCloseTo(2 * metalMm3, 9);
 	});

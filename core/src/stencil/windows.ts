@@ -80,6 +80,11 @@ export function paneWindows(pane: WindowPane, marginMm: number): { x: number; y:
 	}));
 }
 
+/** Cross-section of a pin, mm²: round, or rectangular where the other side is given. */
+export function pinAreaMm2(aMm: number, bMm: number | null = null): number {
+	return bMm === null ? (Math.PI * aMm * aMm) / 4 : aMm * bMm;
+}
+
 /** Paste for a pin in paste: metal = (hole − pin area)·board + fillets, paste = metal/φ.
  * @param pinAreaMm2 cross-section of the pin
  * @param metalShare of the paste's volume; half of what is printed vanishes at reflow

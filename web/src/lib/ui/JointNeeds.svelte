@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { InputError } from '@keen-relay/core/judgement';
 	import { pasteDensity } from '@keen-relay/core/paste';
-	import { pinInPaste } from '@keen-relay/core/stencil';
+	import { pinAreaMm2, pinInPaste } from '@keen-relay/core/stencil';
 	import { act } from './api.ts';
 	import { can } from './can.ts';
 
@@ -30,9 +30,8 @@
 	const computed = $derived.by(() => {
 		const { holeMm, round, aMm, bMm, filletsMm3 } = pin;
 		if (!byPin || !holeMm || !aMm || (!round && !bMm)) return null;
-		const pinAreaMm2 = round ? (Math.PI * aMm * aMm) / 4 : aMm * bMm!;
 		try {
-			return { ...pinInPaste(holeMm, pinAreaMm2, boardMm, filletsMm3, metalShare), problem: '' };
+			return { ...pinInPaste(holeMm, pinAreaMm2(aMm, round ? null : bMm), boardMm, filletsMm3, metalShare), problem: '' };
 		} catch (error) {
 			if (error instanceof InputError) return { metalMm3: 0, pasteMm3: null, problem: error.message };
 			throw error;

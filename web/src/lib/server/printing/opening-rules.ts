@@ -101,9 +101,14 @@ export async function currentFactors(pasteId: number | null): Promise<Partial<Re
 		currentModel(),
 		db
 			.selectFrom('transferFit')
+			// The same pads fitted again say nothing more: a side's latest fit on a wall speaks for it.
+			.distinctOn(['wall', 'boardSideId'])
 			.select(['wall', 'groups'])
 			.where('wall', 'is not', null)
 			.where('pasteId', 'is not distinct from', pasteId)
+			.orderBy('wall')
+			.orderBy('boardSideId')
+			.orderBy('revision', 'desc')
 			.execute()
 	]);
 	const walls = [...new Set(rows.map((r) => r.wall!))];
