@@ -70,8 +70,18 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await expect(page.getByRole('dialog', { name: 'Working' })).toContainText('IPC-7525 (value from memory)');
 		await page.getByRole('dialog', { name: 'Working' }).getByRole('button', { name: 'Close' }).first().click();
 		await page.getByLabel('Foil, µm').fill('120');
+		// Walls that taper hold more; what cannot be a taper is refused in words.
+		const heldNl = async () =>
+			Number(await page.getByTestId('worst-openings').locator('tbody tr').first().locator('td').nth(3).textContent());
+		const straightNl = await heldNl();
+		await page.getByLabel('Taper, µm').fill('80');
+		await expect(verdict(page)).toContainText('A taper of 80 µm is no taper: 0 to 30 µm, or leave it empty.');
+		await page.getByLabel('Taper, µm').fill('8');
+		await expect.poll(heldNl).toBeGreaterThan(straightNl);
 		await page.getByRole('button', { name: 'Release 120 µm' }).click();
 		await expect(page.getByRole('button', { name: 'Stencil 1 is released' })).toBeVisible();
+		await page.reload();
+		await expect(page.getByLabel('Taper, µm')).toHaveValue('8');
 	});
 
 	await test.step('the parts are dealt, the load list stands in slot order, the program is released', async () => {

@@ -273,6 +273,59 @@ test('results from a file: columns are confirmed once, millimetres are asked abo
 	await expect(page.getByRole('group', { name: 'Issues' })).toContainText('there is no pad "99999" on this panel');
 });
 
+test('a whole file is kept: the unit’s own titles and decimal commas, and volumes by the foil as it was measured', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	const machine = await request.newContext({
+		baseURL: process.env.BASE_URL!,
+		extraHTTPHeaders: { authorization: `Bearer ${process.env.MACHINE_TOKEN}` }
+	});
+	const { work } = await (await machine.get('/api/v1/lines/1/work')).json();
+	const { now } = await (await machine.get('/api/v1/clock')).json();
+	const panel = `${work.job}-91${Date.now().toString().slice(-4)}`;
+	const print = { source: 'Line 1/Print', bootId: randomUUID(), number: 0, at: now, type: 'print', runId: work.runId, panel };
+	const printed = { ...print, stroke: 'F', printsSinceWipe: 3, cycleS: 19 };
+	expect((await (await machine.post('/api/v1/messages', { data: JSON.stringify(printed) })).json()).accepted).toBe(1);
+	const pads = work.pads.length * work.circuits;
+	const row = (i: number) => `${panel};${i + 1};95,5;${i === 3 ? '' : '82,25'};97;3;-4`;
+	const csv = ['Board;Pad;Vol;High;Area;dx;dy', ...Array.from({ length: pads }, (_, i) => row(i))].join('\n');
+	await page.goto('/line/1/paste-check/import');
+	await page.getByLabel('Run').selectOption(String(work.runId));
+	await page.getByLabel('Inspection unit').fill(`Unit ${Date.now()}`);
+	await page.getByLabel('Inspection unit').blur();
+	const results = page.locator('input[name="results"]');
+	await results.setInputFiles(file('own.csv', csv));
+	const columns = {
+		panel_no: 'Board',
+		pad_id: 'Pad',
+		volume_pct: 'Vol',
+		height_um: 'High',
+		area_pct: 'Area',
+		offset_x_um: 'dx',
+		offset_y_um: 'dy'
+	};
+	for (const [name, title] of Object.entries(columns)) await page.getByLabel(`Column for ${name}`, { exact: true }).selectOption(title);
+	// One reading is missing: the panel is left out, and named.
+	await expect(page.getByRole('group', { name: 'Issues' })).toContainText(`Panel ${panel}: 1 of ${pads} pads have no whole reading`);
+	await expect(page.getByRole('button', { name: 'Keep 0 panels' })).toBeDisabled();
+	await results.setInputFiles(file('own.csv', csv.replace(';;', ';82,25;')));
+	const foil = page.getByLabel(/100 % count with a foil/);
+	const measuredUm = Number.parseFloat((await foil.getAttribute('placeholder'))!);
+	expect(measuredUm).toBe(work.foilUm);
+	await foil.fill(String(Math.round(1.1 * measuredUm)));
+	await foil.blur();
+	await page.getByRole('button', { name: 'Keep 1 panels' }).click();
+	await expect(page.getByTestId('verdict')).toContainText('1 panels kept.');
+	const readings = await (await page.request.get(`/api/v1/panels/${panel}/paste`)).json();
+	expect(readings.volumePct).toHaveLength(pads);
+	expect(readings.volumePct[7]).toBeCloseTo((95.5 * Math.round(1.1 * measuredUm)) / measuredUm, 1);
+	expect([readings.heightUm[7], readings.offsetYUm[7]]).toEqual([82.3, -4]);
+	// A panel that was measured is not measured over: its first result stays.
+	await results.setInputFiles(file('own.csv', csv.replace(';;', ';82,25;').replaceAll('95,5', '40')));
+	await page.getByRole('button', { name: 'Keep 1 panels' }).click();
+	await expect(page.getByRole('group', { name: 'Issues' })).toContainText('has inspection 1 of print 1 already');
+	expect((await (await page.request.get(`/api/v1/panels/${panel}/paste`)).json()).volumePct[7]).toBe(readings.volumePct[7]);
+});
+
 test('the cause of a fault is named with its evidence; after the action the panels say whether it helped', async ({ page }) => {
 	test.setTimeout(420_000);
 	await signIn(page, 'dessa', '2004');

@@ -78,11 +78,14 @@ export interface Deposit {
 	bridge?: boolean;
 }
 
+/** Below this share of the nominal volume nothing was printed, %. */
+export const MISSING_PCT = 10;
+
 export type DepositCode = 'bridge' | 'missing' | 'insufficient' | 'excess' | 'offset' | 'height' | 'area';
 
 const out = (value: number, [low, high]: readonly [number, number]) => value < low || value > high;
 
-/** Judges one deposit; all codes, the primary first: bridge, missing (below 10 %), insufficient or excess, offset, height, area.
+/** Judges one deposit; all codes, the primary first: bridge, missing (below `MISSING_PCT`), insufficient or excess, offset, height, area.
  * A value exactly on a limit passes; missing suppresses height and area.
  * @param widthMm governing width of the opening, for the offset
  */
@@ -95,7 +98,7 @@ export function judgeDeposit(
 	const codes: DepositCode[] = [];
 	const [low, high] = limits.volumePct.fail;
 	if (deposit.bridge) codes.push('bridge');
-	const missing = deposit.volumePct < 10;
+	const missing = deposit.volumePct < MISSING_PCT;
 	if (missing) codes.push('missing');
 	else if (deposit.volumePct < low) codes.push('insufficient');
 	if (deposit.volumePct > high) codes.push('excess');

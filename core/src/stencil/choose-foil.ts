@@ -205,8 +205,11 @@ export function expectedShortPads(
 ): number {
 	let sum = 0;
 	openings.forEach((o, i) => {
-		const { efficiency, cvPct } = forecastOpening(o, typeof foilMm === 'number' ? foilMm : foilMm(i), wall, model);
-		sum += normalCdf((o.lowPct / 100 - efficiency) / ((cvPct / 100) * efficiency));
+		const mm = typeof foilMm === 'number' ? foilMm : foilMm(i);
+		const { deliveredNl, cvPct } = forecastOpening(o, mm, wall, model);
+		// An inspection unit's 100 % are the opening as it was drawn, whatever its walls.
+		const share = deliveredNl / (o.areaMm2 * mm * 1000);
+		sum += normalCdf((o.lowPct / 100 - share) / ((cvPct / 100) * share));
 	});
 	return 1000 * sum;
 }

@@ -1,6 +1,14 @@
 import { noData, type Verdict } from '../judgement/index.ts';
-import { AREA_RATIO_LIMIT, ASPECT_LIMIT, forecastOpening, type Opening, type OpeningForecast, type Wall } from './ratios.ts';
-import { DEFAULT_TRANSFER, type TransferModel } from './transfer.ts';
+import {
+	AREA_RATIO_LIMIT,
+	ASPECT_LIMIT,
+	boardSideAreaMm2,
+	forecastOpening,
+	type Opening,
+	type OpeningForecast,
+	type Wall
+} from './ratios.ts';
+import { DEFAULT_TRANSFER, type ShapeFactor, type TransferModel } from './transfer.ts';
 
 /** Foils that stencil makers keep, mm (common practice; 3 to 6 mil). */
 export const STOCK_FOILS_MM = [0.08, 0.1, 0.12, 0.127, 0.15] as const;
@@ -8,6 +16,32 @@ export const STOCK_FOILS_MM = [0.08, 0.1, 0.12, 0.127, 0.15] as const;
 export interface NamedOpening extends Opening {
 	/** "U7 pin 23", or "U7 opening 4, pin unknown". */
 	name: string;
+}
+
+/** How a stencil is made, and what is known of what it leaves behind. */
+export interface StencilMake {
+	/** How much wider an opening is at the board side, µm over its whole width; null where nobody measured it: the walls count as straight. */
+	taperUm: number | null;
+	/** Each shape's own factor on the transfer curve, on this wall with this paste. */
+	factors: readonly ShapeFactor[];
+}
+
+/** Openings as they are made: with their area at the board side, and their shape's own factor. */
+export function asMade<T extends Opening & { shape: string }>(
+	openings: readonly T[],
+	{ taperUm, factors }: StencilMake
+): (T & Pick<Opening, 'boardSideAreaMm2' | 'transferFactor'>)[] {
+	const factorOf = new Map(factors.map((f) => [f.shape, f.factor]));
+	return openings.map((o) => ({
+		...o,
+		transferFactor: factorOf.get(o.shape) ?? 1,
+		...(taperUm ? { boardSideAreaMm2: boardSideAreaMm2(o, taperUm) } : {})
+	}));
+}
+
+/** Paste that all openings deliver, mm³: our model. */
+export function deliveredMm3(openings: readonly Opening[], foilMm: number, wall: Wall, model: TransferModel = DEFAULT_TRANSFER): number {
+	return openings.reduce((sum, o) => sum + forecastOpening(o, foilMm, wall, model).deliveredNl, 0) / 1000;
 }
 
 export interface StencilCheck {
@@ -121,6 +155,28 @@ function judge(
 		because,
 		doNext: thicker ? [thicker] : [`Order ${um(foilMm)}: it is the thickest stock foil that works`]
 	};
+}
+
+/** The openings nearest to their limit, one of each size.
+ * @param first an opening that comes before them all; null for none
+ * @returns indices, at most `most`
+ */
+export function hardestOpenings(
+	openings: readonly NamedOpening[],
+	foilMm: number,
+	wall: Wall,
+	model: TransferModel,
+	first: number | null = null,
+	most = 4
+): number[] {
+	const sizes = new Map<string, number>();
+	const { ranking } = checkStencil(openings, foilMm, wall, model);
+	for (const i of [...(first !== null && openings[first] ? [first] : []), ...ranking]) {
+		const size = `${openings[i]!.areaMm2.toFixed(4)} ${openings[i]!.perimeterMm.toFixed(3)}`;
+		if (!sizes.has(size)) sizes.set(size, i);
+		if (sizes.size === most) break;
+	}
+	return [...sizes.values()];
 }
 
 /** What one opening delivers at each foil, nL; null where its area ratio lies outside those that were measured: the curve says nothing there.

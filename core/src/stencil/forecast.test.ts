@@ -1,12 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import {
 	applyRules,
+	asMade,
+	boardSideAreaMm2,
 	chooseFoil,
 	DEFAULT_TRANSFER,
 	deliveredByFoil,
+	deliveredMm3,
 	expectedShortPads,
 	fitTransfer,
 	foilAlternatives,
+	hardestOpenings,
 	forecastOpening,
 	judgeWebs,
 	plantModel,
@@ -176,5 +180,43 @@ describe('what the rules do', () => {
 		// Windows of 60 %, each releasing nearly all of its paste.
 		expect(thermal.cutNl / thermal.drawnNl).toBeGreaterThan(0.57);
 		expect(thermal.cutNl / thermal.drawnNl).toBeLessThan(0.61);
+	});
+});
+
+describe('walls that taper', () => {
+	it('widen a rectangle and a circle as their sides say', () => {
+		// 8 µm over the width: 1.008 x 0.508 mm with round corners, and a circle of 0.308 mm.
+		expect(boardSideAreaMm2(rect(1, 0.5), 8)).toBeCloseTo(1.008 * 0.508, 4);
+		expect(boardSideAreaMm2(circle(0.3), 8)).toBeCloseTo((Math.PI * 0.308 ** 2) / 4, 12);
+		expect(boardSideAreaMm2(rect(1, 0.5), 0)).toBe(0.5);
+		expect(() => boardSideAreaMm2(rect(1, 0.5), 80)).toThrow('taperUm');
+	});
+
+	it('hold and deliver more, the smallest openings most; walls that nobody measured count as straight', () => {
+		const openings = [
+			{ ...circle(0.25), shape: 'circle' },
+			{ ...rect(2, 1), shape: 'rectangle' }
+		];
+		const straight = asMade(openings, { taperUm: null, factors: [] });
+		const tapered = asMade(openings, { taperUm: 6, factors: [{ shape: 'circle', factor: 0.9, pads: 1000 }] });
+		const share = tapered.map((o, i) => forecastOpening(o, 0.1).volumeNl / forecastOpening(straight[i]!, 0.1).volumeNl);
+		expect(share[0]).toBeCloseTo((1 + (0.256 / 0.25) ** 2) / 2, 9);
+		expect(share[1]).toBeCloseTo(1.0045, 4);
+		expect(deliveredMm3(tapered, 0.1, 'laser')).toBeCloseTo(
+			tapered.reduce((sum, o) => sum + forecastOpening(o, 0.1).deliveredNl, 0) / 1000,
+			12
+		);
+		expect(tapered[0]!.transferFactor).toBe(0.9);
+		expect(straight.map((o) => o.boardSideAreaMm2)).toEqual([undefined, undefined]);
+		// An inspection unit's 100 % stay the opening as drawn: more paste, fewer pads short.
+		const short = (made: typeof openings) => expectedShortPads([{ ...made[0]!, transferFactor: 1, lowPct: 60 }], 0.1, 'laser');
+		expect(short(tapered)).toBeLessThan(short(straight));
+	});
+
+	it('leave the hardest openings in their order, one of each size, the picked one first', () => {
+		const list = [rect(2, 1, 'large'), circle(0.25, 'a'), circle(0.25, 'b'), circle(0.3, 'c')];
+		expect(hardestOpenings(list, 0.1, 'laser', DEFAULT_TRANSFER)).toEqual([1, 3, 0]);
+		expect(hardestOpenings(list, 0.1, 'laser', DEFAULT_TRANSFER, 2)).toEqual([2, 3, 0]);
+		expect(hardestOpenings(list, 0.1, 'laser', DEFAULT_TRANSFER, 9, 1)).toEqual([1]);
 	});
 });

@@ -14,6 +14,21 @@ export interface Opening {
 	transferFactor?: number;
 }
 
+/** Widest taper that a cut wall has, µm over the whole width of an opening (common practice: 2 to 10 µm). */
+export const MOST_TAPER_UM = 30;
+
+/** Area of an opening at the board side, where laser-cut walls let it widen: its outline moved outwards by half the taper, with round corners.
+ * @param taperUm how much wider the opening is there, over its whole width; 0 to 30
+ * @returns mm²
+ * @throws {InputError} `out-of-range`
+ * @example boardSideAreaMm2({ areaMm2: 0.5, perimeterMm: 3 }, 8) // => 0.51205
+ */
+export function boardSideAreaMm2({ areaMm2, perimeterMm }: Pick<Opening, 'areaMm2' | 'perimeterMm'>, taperUm: number): number {
+	requireRange('taperUm', taperUm, 0, MOST_TAPER_UM, 'µm');
+	const outwardsMm = taperUm / 2000;
+	return areaMm2 + perimeterMm * outwardsMm + Math.PI * outwardsMm ** 2;
+}
+
 export const WALLS = ['laser', 'fineGrain', 'electropolished', 'electroformed', 'nanoCoated'] as const;
 export type Wall = (typeof WALLS)[number];
 

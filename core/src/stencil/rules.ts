@@ -2,7 +2,7 @@ import { InputError, requireRange } from '../judgement/index.ts';
 import { centroid, perimeter, rotate, signedArea, type Point, type Ring } from '../numerics/index.ts';
 import { governingWidth } from '../artwork/index.ts';
 import type { PadClass } from '../parts/index.ts';
-import { forecastOpening, type Wall } from './ratios.ts';
+import { forecastOpening, type Opening, type Wall } from './ratios.ts';
 import { homePlate } from './shapes.ts';
 import type { TransferModel } from './transfer.ts';
 import { paneForCoverage, paneWindows, windowPanes } from './windows.ts';
@@ -195,14 +195,10 @@ function roundedRing(l: number, w: number, r: number): Ring {
 }
 
 /** An opening of the layer, with its part and class. */
-export interface LayerOpening {
+export interface LayerOpening extends Opening {
 	outline: Ring;
 	centre: Point;
 	shape: string;
-	areaMm2: number;
-	perimeterMm: number;
-	widthMm: number;
-	lengthMm: number;
 	refDes: string | null;
 	pin: string | null;
 	padClass: PadClass;

@@ -3,7 +3,7 @@ import { ACTIONS, APPROVALS, ROLES } from '@keen-relay/core/judgement';
 import { STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
 import { FLUX_CLASSES, JAR_EVENTS, POWDER_TYPES } from '@keen-relay/core/paste';
 import { WIPE_KINDS } from '@keen-relay/core/printing';
-import { WALLS } from '@keen-relay/core/stencil';
+import { MOST_TAPER_UM, WALLS } from '@keen-relay/core/stencil';
 import { SIGNATURE_THRESHOLDS, type SignatureThresholds } from '@keen-relay/core/inspection';
 import { z } from 'zod';
 
@@ -232,6 +232,8 @@ export const bodies = {
 		text: z.string().min(1, 'the file is empty').max(60_000_000),
 		mapping: z.record(z.string(), z.string().max(80)).default({}),
 		heightUnit: z.enum(['um', 'mm']).nullable().default(null),
+		/** Foil that the unit’s 100 % count with; null: the foil as it was measured. */
+		nominalFoilUm: z.number().min(30).max(300).nullable().default(null),
 		check: z.boolean().default(false)
 	}),
 	line: z.object({
@@ -280,7 +282,12 @@ export const bodies = {
 	}),
 	jobStart: z.object({ lineId: id, startsAt: z.iso.datetime({ offset: true }).nullable() }),
 	run: z.object({ jobId: id, sideId: id, lineId: id }),
-	stencil: z.object({ sideId: id, foilUm: z.number(), wall: z.enum(WALLS) }),
+	stencil: z.object({
+		sideId: id,
+		foilUm: z.number(),
+		wall: z.enum(WALLS),
+		taperUm: z.number().min(0).max(MOST_TAPER_UM, `at most ${MOST_TAPER_UM} µm`).nullable().default(null)
+	}),
 	program: z.object({ sideId: id, lineId: id }),
 	recipe: z.object({ sideId: id, lineId: id, pasteId: id, ...recipeBody.shape }),
 	panel: z.object({

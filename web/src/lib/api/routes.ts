@@ -431,7 +431,7 @@ export const ROUTES: readonly RouteDoc[] = [
 		who: 'stencil.release',
 		summary: 'Releases a stencil at one foil.',
 		body: bodies.stencil,
-		example: { sideId: 1, foilUm: 100, wall: 'laser' }
+		example: { sideId: 1, foilUm: 100, wall: 'laser', taperUm: 6 }
 	},
 	{
 		method: 'post',

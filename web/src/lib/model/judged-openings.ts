@@ -2,11 +2,12 @@ import { combine, InputError, noData, type Verdict } from '@keen-relay/core/judg
 import type { Box, Point, Ring } from '@keen-relay/core/numerics';
 import {
 	applyRules,
-	checkStencil,
+	asMade,
 	chooseFoil,
 	deliveredByFoil,
 	expectedShortPads,
 	foilAlternatives,
+	hardestOpenings,
 	judgeStepArea,
 	judgeWebs,
 	ruleEffects,
@@ -33,6 +34,8 @@ export interface OpeningsTask {
 	foilMm: number;
 	wall: Wall;
 	model: TransferModel;
+	/** How much wider the openings are at the board side, µm; null where it is not known. */
+	taperUm: number | null;
 	factors: Partial<Record<Wall, ShapeFactor[]>>;
 	/** Area ratios that were measured. */
 	measured: { from: number; to: number } | null;
@@ -95,16 +98,15 @@ export function openingsJudge(layer: readonly LayerOpening[], names: readonly st
 }
 
 function judge(layer: readonly LayerOpening[], names: readonly string[], cut: readonly CutOpening[], task: OpeningsTask): JudgedOpenings {
-	const { foilMm, wall, model } = task;
+	const { foilMm, wall, model, taperUm } = task;
 	const needOf = new Map(task.needs.map((n) => [n.refDes, n.neededMm3]));
-	const factorOn = (on: Wall) => new Map((task.factors[on] ?? []).map((f) => [f.shape, f.factor]));
-	const factors = factorOn(wall);
-	const named = withNeeds(cut, (refDes) => needOf.get(refDes) ?? null).map((o) => ({
+	const madeWith = (on: Wall) => ({ taperUm, factors: task.factors[on] ?? [] });
+	const drawn = withNeeds(cut, (refDes) => needOf.get(refDes) ?? null).map((o) => ({
 		...o,
 		name: names[o.from] ?? '',
-		lowPct: task.lowPct[o.padClass] ?? 60,
-		transferFactor: factors.get(o.shape) ?? 1
+		lowPct: task.lowPct[o.padClass] ?? 60
 	}));
+	const named = asMade(drawn, madeWith(wall));
 	const nameOf = (i: number) => named[i]!.name;
 	const web = judgeWebs(websOf(cut, 0.6), foilMm, nameOf);
 	const choice = chooseFoil(named, wall, model);
@@ -121,31 +123,15 @@ function judge(layer: readonly LayerOpening[], names: readonly string[], cut: re
 		verdict: combine([choice.verdict, web.verdict, ...(area ? [judgeStepArea(area, nameOf)] : [])]),
 		narrowestUm,
 		narrowestCircleUm: Number.isFinite(narrowestCircleUm) ? narrowestCircleUm : null,
-		effects: ruleEffects(layer, cut, foilMm, wall, model),
+		effects: ruleEffects(asMade(layer, madeWith(wall)), named, foilMm, wall, model),
 		shortPads: expectedShortPads(named, foilMm, wall, model),
-		alternatives:
-			task.view === 'alternatives'
-				? foilAlternatives((on) => {
-						const own = factorOn(on);
-						return named.map((o) => ({ ...o, transferFactor: own.get(o.shape) ?? 1 }));
-					}, model)
-				: [],
-		critical: task.view === 'foil' ? criticalOf(named, task) : []
+		alternatives: task.view === 'alternatives' ? foilAlternatives((on) => asMade(drawn, madeWith(on)), model) : [],
+		critical:
+			task.view === 'foil'
+				? hardestOpenings(named, foilMm, wall, model, task.selected).map((i) => ({
+						name: nameOf(i),
+						delivered: deliveredByFoil(named[i]!, task.foilsMm, wall, model, task.measured)
+					}))
+				: []
 	};
-}
-
-function criticalOf(named: readonly (CutOpening & { name: string; transferFactor: number })[], task: OpeningsTask) {
-	const { ranking } = checkStencil(named, task.foilMm, task.wall, task.model);
-	const sizes = new Map<string, number>();
-	for (const i of [...(task.selected === null ? [] : [task.selected]), ...ranking]) {
-		const o = named[i];
-		if (!o) continue;
-		const size = `${o.areaMm2.toFixed(4)} ${o.perimeterMm.toFixed(3)}`;
-		if (!sizes.has(size)) sizes.set(size, i);
-		if (sizes.size === 4) break;
-	}
-	return [...sizes.values()].map((i) => {
-		const o = named[i]!;
-		return { name: o.name, delivered: deliveredByFoil(o, task.foilsMm, task.wall, task.model, task.measured) };
-	});
 }

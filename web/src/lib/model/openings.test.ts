@@ -23,5 +23,5 @@ test('names go with sizes', () => {
 			line: 9
 		}
 	]);
-	expect(named).toEqual({ areaMm2: 0.2, perimeterMm: 2, widthMm: 0.4, lengthMm: 0.5, name: 'C1 opening 1' });
+	expect(named).toEqual({ areaMm2: 0.2, perimeterMm: 2, widthMm: 0.4, lengthMm: 0.5, shape: 'rectangle', name: 'C1 opening 1' });
 });

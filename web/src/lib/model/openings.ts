@@ -13,13 +13,14 @@ export function openingNames(apertures: readonly Pick<Aperture, 'refDes' | 'pin'
 	});
 }
 
-export function namedOpenings(apertures: readonly Aperture[]): NamedOpening[] {
+export function namedOpenings(apertures: readonly Aperture[]): (NamedOpening & { shape: string })[] {
 	const names = openingNames(apertures);
 	return apertures.map((a, i) => ({
 		areaMm2: a.areaMm2,
 		perimeterMm: a.perimeterMm,
 		widthMm: a.widthMm,
 		lengthMm: a.lengthMm,
+		shape: a.shape,
 		name: names[i]!
 	}));
 }

@@ -27,7 +27,7 @@ import {
 	usualSupply,
 	type PackageField
 } from '@keen-relay/core/parts';
-import { checkStencil, forecastOpening, transfer, WALLS } from '@keen-relay/core/stencil';
+import { boardSideAreaMm2, checkStencil, forecastOpening, MOST_TAPER_UM, transfer, WALLS } from '@keen-relay/core/stencil';
 import { z } from 'zod';
 import { bodies } from '../bodies.ts';
 import { calculation } from './calculation.ts';
@@ -273,6 +273,16 @@ export const artwork = [
 		input: z.object({ opening, foilMm: z.number(), wall }),
 		example: { opening: { areaMm2: 0.27, perimeterMm: 2.08, widthMm: 0.5, lengthMm: 0.54 }, foilMm: 0.12 },
 		run: ({ opening: o, foilMm, wall: w }) => forecastOpening(o, foilMm, w)
+	}),
+	calculation({
+		name: 'wall_taper',
+		summary: 'Area of an opening at the board side, where laser-cut walls let it widen, and the volume it holds: the mean of both.',
+		input: z.object({ opening, foilMm: z.number(), taperUm: z.number().min(0).max(MOST_TAPER_UM) }),
+		example: { opening: { areaMm2: 0.5, perimeterMm: 3, widthMm: 0.5, lengthMm: 1 }, foilMm: 0.1, taperUm: 8 },
+		run: ({ opening: o, foilMm, taperUm }) => {
+			const wider = { ...o, boardSideAreaMm2: boardSideAreaMm2(o, taperUm) };
+			return { boardSideAreaMm2: wider.boardSideAreaMm2, volumeNl: forecastOpening(wider, foilMm).volumeNl };
+		}
 	}),
 	calculation({
 		name: 'transfer',

@@ -3,13 +3,14 @@ import { panelGeometry, type PanelLayout, type Side } from '@keen-relay/core/art
 import { planLine, type LinePlan, judgeTakt, ovenHeadwayS, type Stage } from '@keen-relay/core/balance';
 import type { Verdict } from '@keen-relay/core/judgement';
 import { boardSpots, checkProfile, type OvenRecipe, type PasteWindow } from '@keen-relay/core/reflow';
-import { checkStencil, type Wall } from '@keen-relay/core/stencil';
+import { asMade, checkStencil, type Wall } from '@keen-relay/core/stencil';
 import { refuse } from '../answer.ts';
 import { boardSide } from '../db/boards.ts';
 import { announce, db, type Trx } from '../db/index.ts';
 import type { StationSpec } from '../db/schema.ts';
 import { plantNow } from '../line/clock.ts';
 import { logAction, type Actor } from '../people/log.ts';
+import { currentModel, factorsOn } from '../printing/opening-rules.ts';
 import { packageReader } from './packages.ts';
 import { namedOpenings } from '$lib/model/openings.ts';
 
@@ -74,12 +75,18 @@ async function release<T extends RevisedTable>(
 }
 
 /** Releases a stencil at one foil. Its verdict is kept with it, whatever it says: a person decided. */
-export async function releaseStencil(actor: Actor, sideId: number, foilUm: number, wall: Wall) {
+export async function releaseStencil(
+	actor: Actor,
+	sideId: number,
+	{ foilUm, wall, taperUm }: { foilUm: number; wall: Wall; taperUm: number | null }
+) {
 	const side = await sideOrRefuse(sideId);
-	const { verdict } = checkStencil(namedOpenings(side.apertures), foilUm / 1000, wall);
+	const [model, factors] = await Promise.all([currentModel(), factorsOn(wall, sideId)]);
+	const { verdict } = checkStencil(asMade(namedOpenings(side.apertures), { taperUm, factors }), foilUm / 1000, wall, model);
 	return release(actor, 'stencil', sideId, null, 'stencil.release', (r) => `${side.name} ${side.side}, stencil ${r}, ${foilUm} µm`, {
 		foilUm,
 		wall,
+		taperUm,
 		verdict: JSON.stringify(verdict)
 	});
 }

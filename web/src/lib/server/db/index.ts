@@ -7,6 +7,7 @@ import * as third from './migrations/0003-print-cell.ts';
 import * as fourth from './migrations/0004-print-studies.ts';
 import * as fifth from './migrations/0005-joint-needs.ts';
 import * as sixth from './migrations/0006-openings-blades-starts.ts';
+import * as seventh from './migrations/0007-stencil-taper.ts';
 import type { Database } from './schema.ts';
 
 // Dates without a time are calendar days, not instants; counts and sums fit a double.
@@ -41,7 +42,8 @@ export async function migrate(): Promise<void> {
 				'0003-print-cell': third,
 				'0004-print-studies': fourth,
 				'0005-joint-needs': fifth,
-				'0006-openings-blades-starts': sixth
+				'0006-openings-blades-starts': sixth,
+				'0007-stencil-taper': seventh
 			})
 		}
 	});

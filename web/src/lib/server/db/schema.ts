@@ -375,6 +375,8 @@ interface Stencil extends Revisioned {
 	boardSideId: number;
 	foilUm: number;
 	wall: Wall;
+	/** How much wider its openings are at the board side, µm; null where nobody measured it. */
+	taperUm: number | null;
 	verdict: Json<Verdict>;
 }
 

@@ -187,11 +187,18 @@ export class Batch {
 			.selectFrom('run')
 			.innerJoin('stencil', 'stencil.id', 'run.stencilId')
 			.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
-			.select(['run.id', 'run.jobId', 'run.lineId', 'run.boardSideId', 'run.stencilToolId', 'stencil.foilUm', 'stencilTool.measuredUm'])
+			// Heights are judged by the foil as it was measured, where it was.
+			.select(({ fn }) => [
+				'run.id',
+				'run.jobId',
+				'run.lineId',
+				'run.boardSideId',
+				'run.stencilToolId',
+				fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')
+			])
 			.where('run.id', 'in', missing)
 			.execute();
-		// Heights are judged by the foil as it was measured, where it was.
-		for (const row of rows) this.#runs.set(row.id, { ...row, foilUm: row.measuredUm ?? row.foilUm });
+		for (const row of rows) this.#runs.set(row.id, row);
 		for (const sideId of new Set(rows.map((row) => row.boardSideId))) await this.#readSide(sideId);
 	}
 

@@ -1,4 +1,4 @@
-import { judgeDeposit, judgePanelPaste, type LimitSet, type PanelResult } from '@keen-relay/core/inspection';
+import { judgeDeposit, MISSING_PCT, judgePanelPaste, type LimitSet, type PanelResult } from '@keen-relay/core/inspection';
 import type { PadClass } from '@keen-relay/core/parts';
 import type { MessageOf } from './messages.ts';
 
@@ -50,7 +50,7 @@ export function wrongLength(m: MessageOf<'paste_inspection'>, pads: SidePads): s
 /** The limits of a class as plain numbers; a volume below 10 % is missing whatever the limits say. */
 function boundsOf(l: LimitSet[PadClass]) {
 	return {
-		volumeLow: Math.max(10, l.volumePct.warn[0]),
+		volumeLow: Math.max(MISSING_PCT, l.volumePct.warn[0]),
 		volumeHigh: l.volumePct.warn[1],
 		heightLow: l.heightPct[0],
 		heightHigh: l.heightPct[1],

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { readPasteTable, type PasteMapping } from '@keen-relay/core/inspection';
+import { MISSING_PCT, readPasteTable, type PasteMapping } from '@keen-relay/core/inspection';
 import type { Issue } from '@keen-relay/core/judgement';
 import { quoteValue } from '@keen-relay/core/judgement';
 import { openingNames } from '$lib/model/openings.ts';
@@ -17,6 +17,8 @@ export interface PasteImport {
 	text: string;
 	mapping: Record<string, string>;
 	heightUnit: 'um' | 'mm' | null;
+	/** Foil that the unit's 100 % count with, µm; null: the foil as it was measured. */
+	nominalFoilUm: number | null;
 	check: boolean;
 }
 
@@ -28,7 +30,14 @@ export async function importPasteResults(actor: Actor, given: PasteImport) {
 		.selectFrom('run')
 		.innerJoin('line', 'line.id', 'run.lineId')
 		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
-		.select(['run.id', 'run.boardSideId', 'run.lineId', 'line.name as line', 'stencil.foilUm'])
+		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
+		.select(({ fn }) => [
+			'run.id',
+			'run.boardSideId',
+			'run.lineId',
+			'line.name as line',
+			fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')
+		])
 		.where('run.id', '=', given.runId)
 		.executeTakeFirst();
 	if (!run) return refuse('run', given.runId, 'There is no such run.');
@@ -43,7 +52,13 @@ export async function importPasteResults(actor: Actor, given: PasteImport) {
 	const known = await db.selectFrom('inspectionMapping').select('mapping').where('unit', '=', given.unit).executeTakeFirst();
 	const mapping = { ...known?.mapping, ...given.mapping } as PasteMapping;
 	const table = readPasteTable(given.text, mapping, run.foilUm);
-	const toUm = given.heightUnit === 'mm' ? 1000 : 1;
+	const factors = {
+		heightUm: given.heightUnit === 'mm' ? 1000 : 1,
+		volumePct: (given.nominalFoilUm ?? run.foilUm) / run.foilUm,
+		areaPct: 1,
+		offsetXUm: 1,
+		offsetYUm: 1
+	};
 	if (table.asks && given.heightUnit === null)
 		return {
 			kept: false as const,
@@ -82,20 +97,26 @@ export async function importPasteResults(actor: Actor, given: PasteImport) {
 		if (rows) rows.push(row);
 		else panels.set(table.panel[row]!, [row]);
 	});
-	const incomplete = [...panels].filter(([, rows]) => rows.length < pads.length);
-	for (const [serial, rows] of incomplete.slice(0, 50))
-		issues.push({
-			severity: 'warning',
-			code: 'missing_pads',
-			field: 'pad_id',
-			value: serial,
-			message: `Panel ${serial}: ${pads.length - rows.length} of ${pads.length} pads are missing; it is left out, since a missing reading is never good.`
-		});
-	const whole = [...panels].filter(
-		([, rows]) =>
-			rows.length === pads.length &&
-			rows.every((r) => table.values.volumePct[r]! >= 0 && table.values.heightUm[r]! >= 0 && table.values.areaPct[r]! >= 0)
-	);
+	// Where nothing was printed there is no place to measure: an offset may be blank only there.
+	const { volumePct, heightUm, areaPct, offsetXUm, offsetYUm } = table.values;
+	const measured = (r: number) =>
+		volumePct[r]! >= 0 &&
+		heightUm[r]! >= 0 &&
+		areaPct[r]! >= 0 &&
+		(volumePct[r]! < MISSING_PCT || !(Number.isNaN(offsetXUm[r]!) || Number.isNaN(offsetYUm[r]!)));
+	const whole: [string, number[]][] = [];
+	for (const [serial, rows] of panels) {
+		const missing = pads.length - rows.filter(measured).length;
+		if (missing === 0) whole.push([serial, rows]);
+		else if (issues.length < 200)
+			issues.push({
+				severity: 'warning',
+				code: 'missing_pads',
+				field: 'pad_id',
+				value: serial,
+				message: `Panel ${serial}: ${missing} of ${pads.length} pads have no whole reading; it is left out, since a missing reading is never good.`
+			});
+	}
 	if (whole.length === 0)
 		throw new Refusal(
 			issues.length ? issues : [{ severity: 'error', code: 'nothing', field: 'file', value: '', message: 'No whole panel in this file.' }]
@@ -109,9 +130,9 @@ export async function importPasteResults(actor: Actor, given: PasteImport) {
 		const bridgedPads: number[] = [];
 		for (const row of rows) {
 			const pad = indexOf.get(table.pad[row]!.toLowerCase())!;
-			for (const key of ['volumePct', 'heightUm', 'areaPct', 'offsetXUm', 'offsetYUm'] as const) {
+			for (const key of Object.keys(m) as (keyof typeof m)[]) {
 				const value = table.values[key][row]!;
-				m[key][pad] = Number((Number.isNaN(value) ? 0 : value * (key === 'heightUm' ? toUm : 1)).toFixed(2));
+				m[key][pad] = Number((Number.isNaN(value) ? 0 : value * factors[key]).toFixed(2));
 			}
 			if (table.bridge[row]) bridgedPads.push(pad);
 		}

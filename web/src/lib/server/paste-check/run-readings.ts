@@ -7,7 +7,7 @@ import { BLOCK_PADS } from '../ingest/paste.ts';
 
 type Side = NonNullable<Awaited<ReturnType<typeof boardSide>>>;
 
-type PanelPad = SignatureRun['pads'][number] & { shape: string };
+type PanelPad = SignatureRun['pads'][number] & { shape: string; areaMm2: number; perimeterMm: number };
 
 /** Every pad of a panel, circuit by circuit, as the signatures need it. */
 export function panelPads(side: Side, foilUm: number): PanelPad[] {
@@ -22,6 +22,8 @@ export function panelPads(side: Side, foilUm: number): PanelPad[] {
 				pin: a.pin,
 				padClass: a.padClass,
 				shape: a.shape,
+				areaMm2: a.areaMm2,
+				perimeterMm: a.perimeterMm,
 				xMm: at.x,
 				yMm: at.y,
 				minSideMm: a.widthMm,
@@ -100,11 +102,11 @@ export async function signatureRun(
 		.selectFrom('run')
 		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
 		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
-		.select(['run.boardSideId', 'stencil.foilUm', 'stencilTool.measuredUm'])
+		.select(({ fn }) => ['run.boardSideId', fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')])
 		.where('run.id', '=', runId)
 		.executeTakeFirstOrThrow();
 	const side = (await boardSide(run.boardSideId))!;
-	const foilUm = run.measuredUm ?? run.foilUm;
+	const { foilUm } = run;
 	const pads = panelPads(side, foilUm);
 	const n = pads.length;
 	const ids = panels.map((p) => p.passId);

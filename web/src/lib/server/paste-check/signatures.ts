@@ -31,13 +31,13 @@ async function judgedBy(runId: number) {
 		.selectFrom('run')
 		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
 		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
-		.select(['run.boardSideId', 'stencil.foilUm', 'stencilTool.measuredUm'])
+		.select(({ fn }) => ['run.boardSideId', fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')])
 		.where('run.id', '=', runId)
 		.executeTakeFirstOrThrow();
 	const [model, { revision, thresholds }, golden] = await Promise.all([
 		currentModel(db),
 		currentThresholds(),
-		currentGolden(run.boardSideId, run.measuredUm ?? run.foilUm)
+		currentGolden(run.boardSideId, run.foilUm)
 	]);
 	return { model, revision, thresholds, golden };
 }

@@ -102,16 +102,24 @@ export async function gaugeOf(runId: number): Promise<{ panel: string; repeats: 
 		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
 		.innerJoin('run', 'run.id', 'panelPass.runId')
 		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
 		.select(({ fn }) => [
 			'pasteSummary.passId',
 			'pasteSummary.printAttempt',
 			'panel.serial',
 			'run.boardSideId',
-			'stencil.foilUm',
+			fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm'),
 			fn.countAll<number>().as('n')
 		])
 		.where('panelPass.runId', '=', runId)
-		.groupBy(['pasteSummary.passId', 'pasteSummary.printAttempt', 'panel.serial', 'run.boardSideId', 'stencil.foilUm'])
+		.groupBy([
+			'pasteSummary.passId',
+			'pasteSummary.printAttempt',
+			'panel.serial',
+			'run.boardSideId',
+			'stencil.foilUm',
+			'stencilTool.measuredUm'
+		])
 		.orderBy('n', 'desc')
 		.executeTakeFirst();
 	if (!most || most.n < 2) return null;

@@ -20,14 +20,15 @@ import {
 } from '@keen-relay/core/paste';
 import { panelGeometry } from '@keen-relay/core/artwork';
 import type { Issue } from '@keen-relay/core/judgement';
-import { transferEfficiency } from '@keen-relay/core/stencil';
+import { pasteGPerPanel } from '@keen-relay/core/printing';
+import { asMade, deliveredMm3 } from '@keen-relay/core/stencil';
 import { Refusal, refuse } from '../answer.ts';
 import { boardSide } from '../db/boards.ts';
 import { announce, db, type Db, type Trx } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
 import { plantInfo } from '../line/plant.ts';
 import { logAction, type Actor } from '../people/log.ts';
-import { currentModel } from '../printing/opening-rules.ts';
+import { currentFactors, currentModel } from '../printing/opening-rules.ts';
 import { roomNow } from './sensors.ts';
 
 export interface JarNow {
@@ -291,11 +292,13 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 		.selectFrom('run')
 		.innerJoin('ovenRecipe', 'ovenRecipe.id', 'run.ovenRecipeId')
 		.innerJoin('paste', 'paste.id', 'ovenRecipe.pasteId')
-		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
+		.leftJoin('printRecipe', 'printRecipe.id', 'run.printRecipeId')
 		.select([
 			'run.id',
-			'run.boardSideId',
-			'stencil.foilUm',
+			'run.stencilId',
+			'printRecipe.recipe',
+			'stencilTool.measuredUm',
 			'run.stencilToolId',
 			'paste.id as pasteId',
 			'paste.name',
@@ -344,7 +347,8 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 		.orderBy('print.printedAt', 'desc')
 		.limit(1)
 		.executeTakeFirst();
-	const { gPerPanel, acrossMm } = run ? await pasteOfPanel(run.boardSideId, run.foilUm) : { gPerPanel: 0.5, acrossMm: null };
+	const taken = run && (await pasteOfPanel(run.stencilId, run.pasteId, run.measuredUm, trx));
+	const gPerPanel = taken ? pasteGPerPanel(taken.deliveredMm3, taken.pasteGPerCm3, run.recipe?.wipes ?? []) : 0.5;
 	const portions: BeadPortion[] = beadOf(
 		[
 			...own.map((l) => ({
@@ -371,31 +375,52 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 		beadPaste: last ? (last.partNumber ?? last.name) : '',
 		gPerPanel,
 		/** Panel along the blade, and so the bead's length, mm. */
-		acrossMm,
+		acrossMm: taken?.acrossMm ?? null,
 		lastLoadMs: last?.at.getTime() ?? null,
 		lastPrintMs: lastPrint?.printedAt.getTime() ?? null
 	};
 }
 
-/** Wipes take a little with them, g a print (common practice: 0.1 to 0.3 g a wipe). */
-const WIPE_LOSS_G = 0.02;
-/** A side's openings never change once it was run: what a print takes is computed once for each transfer curve. */
-const perPanel = new Map<string, { gPerPanel: number; acrossMm: number }>();
+interface PasteOfPanel {
+	/** What its openings deliver, mm³. */
+	deliveredMm3: number;
+	pasteGPerCm3: number;
+	/** Its size along the blade, mm. */
+	acrossMm: number;
+}
 
-/** Paste that one panel takes, g: what its openings deliver at the foil; and the panel's size along the blade. */
-export async function pasteOfPanel(sideId: number, foilUm: number): Promise<{ gPerPanel: number; acrossMm: number }> {
-	const model = await currentModel(db);
-	const key = `${sideId} ${foilUm} ${JSON.stringify(model)}`;
+/** A design's openings never change once it was run: what a print takes is computed once for all that it depends on. */
+const perPanel = new Map<string, PasteOfPanel>();
+
+/** Paste that one panel takes: what the openings of a stencil's design deliver with a paste.
+ * @param foilUm as it was measured; null: as the design says
+ */
+export async function pasteOfPanel(
+	stencilId: number,
+	pasteId: number,
+	foilUm: number | null = null,
+	trx: Db | Trx = db
+): Promise<PasteOfPanel> {
+	const design = await trx
+		.selectFrom('stencil')
+		.select(['boardSideId', 'foilUm', 'wall', 'taperUm'])
+		.where('id', '=', stencilId)
+		.executeTakeFirstOrThrow();
+	const paste = await trx
+		.selectFrom('paste')
+		.select(['metalMassShare', 'metalGPerCm3'])
+		.where('id', '=', pasteId)
+		.executeTakeFirstOrThrow();
+	const [model, factors] = [await currentModel(trx), await currentFactors(pasteId, trx)];
+	const make = { taperUm: design.taperUm, factors: factors[design.wall] ?? [] };
+	const key = JSON.stringify([stencilId, paste, foilUm, model, make]);
 	const known = perPanel.get(key);
-	if (known !== undefined) return known;
-	const side = (await boardSide(sideId))!;
-	const foilMm = foilUm / 1000;
-	const delivered = side.apertures.reduce(
-		(sum, a) => sum + a.areaMm2 * foilMm * transferEfficiency(a.areaMm2 / (a.perimeterMm * foilMm), model),
-		0
-	);
+	if (known) return known;
+	const side = (await boardSide(design.boardSideId))!;
 	const { origins, widthMm } = panelGeometry(side, side.panel, side.side);
-	const taken = { gPerPanel: (delivered * origins.length * pasteDensity().pasteGPerCm3) / 1000 + WIPE_LOSS_G, acrossMm: widthMm };
+	const ofCircuit = deliveredMm3(asMade(side.apertures, make), (foilUm ?? design.foilUm) / 1000, design.wall, model);
+	const { pasteGPerCm3 } = pasteDensity(paste.metalMassShare, paste.metalGPerCm3);
+	const taken = { deliveredMm3: ofCircuit * origins.length, pasteGPerCm3, acrossMm: widthMm };
 	perPanel.set(key, taken);
 	return taken;
 }

@@ -1,4 +1,5 @@
 import { jobsInARow, PASTE_RULES, piecesOf, pullPlan, type PullJar, type PullPlan } from '@keen-relay/core/paste';
+import { pasteGPerPanel } from '@keen-relay/core/printing';
 import { refuse } from '../answer.ts';
 import { announce, db } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
@@ -35,6 +36,12 @@ async function jobsAhead(lineId: number, run: CurrentRun | null, taktS: number |
 				.on('ovenRecipe.status', '=', 'released')
 		)
 		.innerJoin('paste', 'paste.id', 'ovenRecipe.pasteId')
+		.leftJoin('printRecipe', (join) =>
+			join
+				.onRef('printRecipe.boardSideId', '=', 'boardSide.id')
+				.on('printRecipe.lineId', '=', lineId)
+				.on('printRecipe.status', '=', 'released')
+		)
 		.leftJoinLateral(
 			(q) =>
 				q
@@ -47,8 +54,16 @@ async function jobsAhead(lineId: number, run: CurrentRun | null, taktS: number |
 					.as('wanted'),
 			(join) => join.onTrue()
 		)
-		.select(['job.id', 'job.number', 'job.panels', 'boardSide.id as sideId', 'boardSide.side', 'stencil.foilUm', 'placementProgram.plan'])
-		.select(['wanted.startsAt', 'paste.name as pasteName', 'paste.partNumber', 'paste.rules'])
+		.select([
+			'job.id',
+			'job.number',
+			'job.panels',
+			'boardSide.side',
+			'stencil.id as stencilId',
+			'placementProgram.plan',
+			'printRecipe.recipe'
+		])
+		.select(['wanted.startsAt', 'paste.id as pasteId', 'paste.name as pasteName', 'paste.partNumber', 'paste.rules'])
 		.where('job.withdrawnAt', 'is', null)
 		.where(({ not, exists, selectFrom }) =>
 			not(exists(selectFrom('run').select('run.id').whereRef('run.jobId', '=', 'job.id').whereRef('run.boardSideId', '=', 'boardSide.id')))
@@ -58,13 +73,16 @@ async function jobsAhead(lineId: number, run: CurrentRun | null, taktS: number |
 		.limit(20)
 		.execute();
 	const jobs = await Promise.all(
-		waiting.map(async ({ number, side, panels, sideId, foilUm, plan, startsAt }) => ({
-			number: `${number} ${side}`,
-			panels,
-			gPerPanel: (await pasteOfPanel(sideId, foilUm)).gPerPanel,
-			cycleS: Math.max(20, ...plan.machines.map((m) => m.totalS)),
-			startMs: startsAt?.getTime() ?? null
-		}))
+		waiting.map(async ({ number, side, panels, stencilId, pasteId, plan, recipe, startsAt }) => {
+			const { deliveredMm3, pasteGPerCm3 } = await pasteOfPanel(stencilId, pasteId);
+			return {
+				number: `${number} ${side}`,
+				panels,
+				gPerPanel: pasteGPerPanel(deliveredMm3, pasteGPerCm3, recipe?.wipes ?? []),
+				cycleS: Math.max(20, ...plan.machines.map((m) => m.totalS)),
+				startMs: startsAt?.getTime() ?? null
+			};
+		})
 	);
 	const [now] = jobsInARow(rest, nowMs, CHANGE_OVER_MIN);
 	const row = [...(now ? [now] : []), ...jobsInARow(jobs, now ? now.endMs + CHANGE_OVER_MIN * 60_000 : nowMs, CHANGE_OVER_MIN)];

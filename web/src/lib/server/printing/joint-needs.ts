@@ -1,11 +1,11 @@
-import { chooseFoil, stepArea, withNeeds, type Wall } from '@keen-relay/core/stencil';
+import { asMade, chooseFoil, stepArea, withNeeds, type Wall } from '@keen-relay/core/stencil';
 import { openingNames } from '$lib/model/openings.ts';
 import { refuse } from '../answer.ts';
 import { boardSide } from '../db/boards.ts';
 import { announce, db } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
 import { logAction, type Actor } from '../people/log.ts';
-import { currentModel, orderedOpenings } from './opening-rules.ts';
+import { currentModel, factorsOn, orderedOpenings } from './opening-rules.ts';
 
 /** Paste that each joint of a part needs, mm³, by part. */
 export async function needsOf(boardSideId: number): Promise<{ refDes: string; neededMm3: number; why: string }[]> {
@@ -41,11 +41,17 @@ export async function setNeed(
 }
 
 /** The foil that serves a side's openings and its needs, with the area of a step. */
-export async function foilFor(boardSideId: number, wall: Wall) {
-	const [{ openings, side }, needs, model] = await Promise.all([orderedOpenings(boardSideId), needsOf(boardSideId), currentModel()]);
+export async function foilFor(boardSideId: number, wall: Wall, taperUm: number | null) {
+	const [{ openings, side }, needs, model, factors] = await Promise.all([
+		orderedOpenings(boardSideId),
+		needsOf(boardSideId),
+		currentModel(),
+		factorsOn(wall, boardSideId)
+	]);
 	const names = openingNames(side.apertures);
 	const needOf = new Map(needs.map((n) => [n.refDes, n.neededMm3]));
-	const needy = withNeeds(openings, (refDes) => needOf.get(refDes) ?? null).map((o) => ({ ...o, name: names[o.from]! }));
+	const drawn = withNeeds(openings, (refDes) => needOf.get(refDes) ?? null).map((o) => ({ ...o, name: names[o.from]! }));
+	const needy = asMade(drawn, { taperUm, factors });
 	const choice = chooseFoil(needy, wall, model);
 	return { choice, needs, area: choice.kind === 'step' ? stepArea(needy, choice.inStep, choice.stepUm) : null };
 }

@@ -1,5 +1,6 @@
 import {
 	applyRules,
+	boardSideAreaMm2,
 	checkRule,
 	DEFAULT_TRANSFER,
 	fitTransfer,
@@ -76,6 +77,12 @@ type MeasuredGroup = TransferGroup & { shape: string };
 export async function measuredGroups(runId: number): Promise<MeasuredGroup[]> {
 	const run = await signatureRun(runId, (await inspectedPanels(runId)).slice(-60));
 	if (!run) return [];
+	const { taperUm } = await db
+		.selectFrom('run')
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.select('stencil.taperUm')
+		.where('run.id', '=', runId)
+		.executeTakeFirstOrThrow();
 	const n = run.pads.length;
 	const groups = new Map<string, { shape: string; areaRatio: number[]; volumes: number[]; pads: number }>();
 	run.pads.forEach((pad, p) => {
@@ -84,9 +91,11 @@ export async function measuredGroups(runId: number): Promise<MeasuredGroup[]> {
 		groups.set(key, g);
 		g.areaRatio.push(pad.areaRatio);
 		g.pads++;
+		// What a unit calls 100 % is the opening as it was drawn; what the stencil holds is more where its walls taper.
+		const held = taperUm ? (1 + boardSideAreaMm2(pad, taperUm) / pad.areaMm2) / 2 : 1;
 		for (let m = 0; m < run.panels.length; m++) {
 			const v = run.volumePct[m * n + p]!;
-			if (v === v) g.volumes.push(v / 100);
+			if (v === v) g.volumes.push(v / 100 / held);
 		}
 	});
 	return [...groups.values()]
@@ -96,10 +105,10 @@ export async function measuredGroups(runId: number): Promise<MeasuredGroup[]> {
 }
 
 /** Each shape's own factor with one paste, by wall, from the runs that a curve was fitted to. */
-export async function currentFactors(pasteId: number | null): Promise<Partial<Record<Wall, ShapeFactor[]>>> {
+export async function currentFactors(pasteId: number | null, trx: Db | Trx = db): Promise<Partial<Record<Wall, ShapeFactor[]>>> {
 	const [model, rows] = await Promise.all([
-		currentModel(),
-		db
+		currentModel(trx),
+		trx
 			.selectFrom('transferFit')
 			// The same pads fitted again say nothing more: a side's latest fit on a wall speaks for it.
 			.distinctOn(['wall', 'boardSideId'])
@@ -121,6 +130,18 @@ export async function currentFactors(pasteId: number | null): Promise<Partial<Re
 			)
 		])
 	);
+}
+
+/** The shapes' factors on a wall with the paste that a side is soldered with, by its latest released recipe. */
+export async function factorsOn(wall: Wall, boardSideId: number): Promise<ShapeFactor[]> {
+	const recipe = await db
+		.selectFrom('ovenRecipe')
+		.select('pasteId')
+		.where('boardSideId', '=', boardSideId)
+		.where('status', '=', 'released')
+		.orderBy('id', 'desc')
+		.executeTakeFirst();
+	return (await currentFactors(recipe?.pasteId ?? null))[wall] ?? [];
 }
 
 /** Fits the plant's curve to a run and keeps it, with what was measured by shape. Where no opening is small enough to show the fall, its place and slope stay. */

@@ -212,6 +212,7 @@ function runs() {
 		.innerJoin('boardRevision', 'boardRevision.id', 'job.boardRevisionId')
 		.innerJoin('boardSide', 'boardSide.id', 'run.boardSideId')
 		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
 		.innerJoin('placementProgram', 'placementProgram.id', 'run.placementProgramId')
 		.innerJoin('ovenRecipe', 'ovenRecipe.id', 'run.ovenRecipeId')
 		.select((eb) => [
@@ -227,7 +228,8 @@ function runs() {
 			'boardRevision.name as board',
 			'boardRevision.revision as boardRevision',
 			'boardSide.side',
-			'stencil.foilUm',
+			// As it was measured, where it was: the label says it to 5 to 8 %.
+			eb.fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm'),
 			'stencil.revision as stencilRevision',
 			'placementProgram.plan',
 			'placementProgram.revision as programRevision',

@@ -20,7 +20,7 @@ export async function GET({ url }) {
 		.where('status', '=', 'released')
 		.executeTakeFirst();
 	const panel = panelGeometry(side, side.panel, side.side);
-	const { choice, area, needs } = await foilFor(sideId, stencil?.wall ?? 'laser');
+	const { choice, area, needs } = await foilFor(sideId, stencil?.wall ?? 'laser', stencil?.taperUm ?? null);
 	const groups = new Map<string, { padClass: string; shape: string; length: number; width: number; n: number }>();
 	for (const o of openings) {
 		const key = `${o.padClass} ${o.shape} ${o.lengthMm.toFixed(3)} ${o.widthMm.toFixed(3)}`;

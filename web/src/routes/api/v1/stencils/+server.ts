@@ -6,7 +6,7 @@ import { authorize } from '$lib/server/people/access.ts';
 export async function POST(event) {
 	return answer(async () => {
 		const actor = await authorize(event, 'stencil.release');
-		const { sideId, foilUm, wall } = await readJson(event, bodies.stencil);
-		return releaseStencil(actor, sideId, foilUm, wall);
+		const { sideId, ...design } = await readJson(event, bodies.stencil);
+		return releaseStencil(actor, sideId, design);
 	}, 201);
 }

@@ -25,16 +25,20 @@
 	let name = $state('');
 	let mapping = $state<Record<string, string>>({});
 	let heightUnit = $state<'um' | 'mm' | null>(null);
+	/** What the unit’s 100 % count with, where that is not the foil as measured. */
+	let nominalFoilUm = $state<number | null>(null);
 	let read = $state.raw<Read | null>(null);
 	let issues = $state.raw<Issue[]>([]);
 	let busy = $state(false);
-	const titles = $derived(
-		read?.titles ??
-			(text.split(/\r\n|\n|\r/, 1)[0] ?? '')
-				.split(/[\t;,|]/)
-				.map((t) => t.trim())
-				.filter(Boolean)
+	let asked = 0;
+	const firstLine = $derived(
+		(text.split(/\r\n|\n|\r/, 1)[0] ?? '')
+			.split(/[\t;,|]/)
+			.map((t) => t.trim())
+			.filter(Boolean)
 	);
+	const titles = $derived(read?.titles ?? firstLine);
+	const run = $derived(data.runs.find((r) => r.id === runId));
 	const known = $derived(data.units.find((u) => u.unit === unit)?.mapping ?? {});
 	const verdict = $derived<Verdict>(
 		read?.kept
@@ -56,20 +60,25 @@
 		name = file.name;
 		text = await file.text();
 		heightUnit = null;
-		mapping = {};
+		// The next file of the same unit has the same columns.
+		mapping = Object.fromEntries(Object.entries(mapping).filter(([, title]) => firstLine.includes(title)));
 		await go(true);
 	}
 	async function go(check: boolean) {
 		if (text === '' || unit === '') return;
 		busy = true;
+		const own = ++asked;
 		const answer = await send<Read>('POST', '/api/v1/paste-results', {
 			unit,
 			runId,
 			text,
 			mapping: $state.snapshot(mapping),
 			heightUnit,
+			nominalFoilUm,
 			check
 		});
+		// Columns are chosen faster than a large file is read: only the last answer counts.
+		if (own !== asked) return;
 		busy = false;
 		read = answer.data;
 		issues =
@@ -111,7 +120,7 @@
 				bind:value={unit}
 				list="units"
 				placeholder="its name, remembered"
-				onchange={() => go(true)}
+				onchange={() => ((mapping = {}), void go(true))}
 			/></label
 		>
 		<datalist id="units"
@@ -143,6 +152,21 @@
 					aria-label="Unit of the heights"
 					><option value="">choose</option><option value="um">µm</option><option value="mm">mm</option></select
 				></label
+			>
+		{/if}
+		{#if run}
+			<label class="text-sm"
+				><span class="text-soft">The unit’s 100 % count with a foil of, µm</span><input
+					class="figure input h-12 w-full border-line bg-sheet"
+					type="number"
+					min="30"
+					max="300"
+					step="0.5"
+					placeholder={run.measuredUm === null ? `${run.foilUm}, as ordered` : `${run.measuredUm}, as measured`}
+					bind:value={nominalFoilUm}
+					onchange={() => go(true)}
+					title="Volumes are judged by the foil as it was measured: foils differ from their label by 5 to 8 %."
+				/></label
 			>
 		{/if}
 		<button

@@ -12,14 +12,19 @@ export async function load({ params, url, depends }) {
 				.innerJoin('stencil', 'stencil.id', 'run.stencilId')
 				.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
 				.innerJoin('job', 'job.id', 'run.jobId')
-				.select(['run.id', 'run.boardSideId', 'job.number', 'stencil.foilUm', 'stencilTool.measuredUm'])
+				.select(({ fn }) => [
+					'run.id',
+					'run.boardSideId',
+					'job.number',
+					fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')
+				])
 				.where('run.id', '=', run.id)
 				.executeTakeFirst()
 		: undefined;
 	const [current, revisions, golden] = await Promise.all([
 		currentThresholds(),
 		thresholdRevisions(),
-		of ? currentGolden(of.boardSideId, of.measuredUm ?? of.foilUm) : null
+		of ? currentGolden(of.boardSideId, of.foilUm) : null
 	]);
 	return {
 		station,

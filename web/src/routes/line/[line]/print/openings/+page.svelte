@@ -82,6 +82,7 @@
 			foilMm,
 			wall,
 			model: data.model,
+			taperUm: data.stencil?.taperUm ?? null,
 			factors: data.factors,
 			measured: data.measured,
 			view,

@@ -1,10 +1,9 @@
 import { startingPrintRecipe } from '@keen-relay/core/printing';
-import { transferEfficiency } from '@keen-relay/core/stencil';
 import { stagesOf, taktOf } from '$lib/server/boards/release.ts';
 import { boardSide } from '$lib/server/db/boards.ts';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { currentModel } from '$lib/server/printing/opening-rules.ts';
+import { pasteOfPanel } from '$lib/server/paste/jars.ts';
 import { firstPrintsOf, partsBelow, printGeometry } from '$lib/server/printing/print-run.ts';
 
 export async function load({ params, url, depends }) {
@@ -24,10 +23,10 @@ export async function load({ params, url, depends }) {
 			taktS: null,
 			firstPrints: null,
 			run: null,
-			deliveredMm3: null
+			taken: null
 		};
 	const { panel } = printGeometry(whole);
-	const [released, below, firstPrints, model] = await Promise.all([
+	const [released, below, firstPrints, taken] = await Promise.all([
 		db
 			.selectFrom('printRecipe')
 			.selectAll()
@@ -37,7 +36,7 @@ export async function load({ params, url, depends }) {
 			.executeTakeFirst(),
 		partsBelow(whole),
 		run && run.boardSideId === side.id ? firstPrintsOf(run.id, whole, run.firstPrintsMore) : null,
-		currentModel()
+		ready.stencil && ready.recipe ? pasteOfPanel(ready.stencil.id, ready.recipe.pasteId) : null
 	]);
 	const pitches = whole.apertures.filter((a) => a.padClass === 'fineLead' || a.padClass === 'fineBallGrid');
 	// The printer's own time is what is being set here: the pace is that of the others.
@@ -47,11 +46,6 @@ export async function load({ params, url, depends }) {
 		ready.program?.plan ?? null,
 		ready.recipe?.recipe.beltCmPerMin ?? null
 	);
-	const foilMm = ready.stencil ? ready.stencil.foilUm / 1000 : null;
-	const delivered =
-		foilMm === null
-			? 0
-			: whole.apertures.reduce((sum, a) => sum + a.areaMm2 * foilMm * transferEfficiency(a.areaMm2 / (a.perimeterMm * foilMm), model), 0);
 	return {
 		side,
 		sides,
@@ -70,7 +64,7 @@ export async function load({ params, url, depends }) {
 		taktS: taktOf(others).taktS,
 		firstPrints,
 		run: run && { id: run.id, number: run.number, panels: run.panels, firstPrintAt: run.firstPrintAt, held: run.held },
-		/** What the openings of the whole panel deliver at the released foil; null without one. */
-		deliveredMm3: foilMm === null ? null : delivered * panel.origins.length
+		/** What a panel takes with the released stencil and paste; null without either. */
+		taken
 	};
 }

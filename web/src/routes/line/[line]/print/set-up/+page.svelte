@@ -2,7 +2,7 @@
 	import X from '@lucide/svelte/icons/x';
 	import { untrack } from 'svelte';
 	import { combine, InputError, noData, type Verdict } from '@keen-relay/core/judgement';
-	import { beadG, pasteDensity } from '@keen-relay/core/paste';
+	import { beadG } from '@keen-relay/core/paste';
 	import {
 		checkSupport,
 		paceLevers,
@@ -70,10 +70,10 @@
 		recipe && panel && judged.time && data.taktS !== null && judged.time.cycleS > data.taktS ? paceLevers(recipe, panel) : []
 	);
 	const use = $derived.by(() => {
-		if (!recipe || !data.panel || data.deliveredMm3 === null) return null;
-		const { pasteGPerCm3 } = pasteDensity();
+		if (!recipe || !data.panel || !data.taken) return null;
+		const { deliveredMm3, pasteGPerCm3 } = data.taken;
 		return {
-			gPerPanel: pasteGPerPanel(data.deliveredMm3, pasteGPerCm3, recipe.wipes),
+			gPerPanel: pasteGPerPanel(deliveredMm3, pasteGPerCm3, recipe.wipes),
 			beadG: beadG(recipe.beadMm, data.panel.widthMm, pasteGPerCm3)
 		};
 	});

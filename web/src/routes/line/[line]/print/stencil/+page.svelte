@@ -1,7 +1,15 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { InputError, noData } from '@keen-relay/core/judgement';
-	import { AREA_RATIO_LIMIT, checkStencil, STOCK_FOILS_MM, type StencilCheck, type Wall } from '@keen-relay/core/stencil';
+	import {
+		AREA_RATIO_LIMIT,
+		asMade,
+		checkStencil,
+		MOST_TAPER_UM,
+		STOCK_FOILS_MM,
+		type StencilCheck,
+		type Wall
+	} from '@keen-relay/core/stencil';
 	import { namedOpenings } from '$lib/model/openings.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
@@ -11,6 +19,7 @@
 	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import { same } from '$lib/ui/same.ts';
 	import PrintTabs from '$lib/ui/PrintTabs.svelte';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
@@ -22,6 +31,7 @@
 	// Starts from what is released; an edit shows its consequence before anything is kept.
 	let foilUm = $state(untrack(() => data.stencil?.foilUm ?? 100));
 	let wall = $state<Wall>(untrack(() => data.stencil?.wall ?? 'laser'));
+	let taperUm = $state<number | null>(untrack(() => data.stencil?.taperUm ?? null));
 	let selected = $state<number | null>(null);
 
 	$effect(() => {
@@ -32,20 +42,19 @@
 			);
 	});
 
-	const openings = $derived(
-		geometry
-			? namedOpenings(geometry.apertures).map((o, i) => ({
-					...o,
-					transferFactor: data.factors[wall]?.find((f) => f.shape === geometry!.apertures[i]!.shape)?.factor ?? 1
-				}))
-			: []
-	);
+	const openings = $derived(geometry ? asMade(namedOpenings(geometry.apertures), { taperUm, factors: data.factors[wall] ?? [] }) : []);
 	const checked: { check: StencilCheck | null; refusal: string } = $derived.by(() => {
 		try {
 			return { check: openings.length ? checkStencil(openings, foilUm / 1000, wall, data.model) : null, refusal: '' };
 		} catch (error) {
 			if (error instanceof InputError)
-				return { check: null, refusal: `A foil of ${foilUm} µm cannot be checked: 30 to 300 µm are possible.` };
+				return {
+					check: null,
+					refusal:
+						error.path === 'taperUm'
+							? `A taper of ${taperUm} µm is no taper: 0 to ${MOST_TAPER_UM} µm, or leave it empty.`
+							: `A foil of ${foilUm} µm cannot be checked: 30 to 300 µm are possible.`
+				};
 			throw error;
 		}
 	});
@@ -57,14 +66,16 @@
 		const forecasts = check?.forecasts ?? [];
 		return (i: number) => COLOUR[forecasts[i]?.result ?? 'pass'];
 	});
-	const changed = $derived(!data.stencil || data.stencil.foilUm !== foilUm || data.stencil.wall !== wall);
+	const design = $derived({ foilUm, wall, taperUm });
+	const releasedDesign = $derived(data.stencil && { foilUm: data.stencil.foilUm, wall: data.stencil.wall, taperUm: data.stencil.taperUm });
+	const changed = $derived(!same(design, releasedDesign));
 	const allowed = $derived(data.side && can('stencil.release'));
-	const draft = new Draft<{ foilUm: number; wall: Wall }>({
+	const draft = new Draft<{ foilUm: number; wall: Wall; taperUm: number | null }>({
 		subject: untrack(() => `stencil.${data.side?.id ?? 0}`),
 		base: () => (data.stencil ? `stencil ${data.stencil.revision} was released` : 'no stencil was released'),
-		changed: () => foilUm !== (data.stencil?.foilUm ?? 100) || wall !== (data.stencil?.wall ?? 'laser'),
-		read: () => ({ foilUm, wall }),
-		take: (kept) => ([foilUm, wall] = [kept.foilUm, kept.wall])
+		changed: () => !same(design, releasedDesign ?? { foilUm: 100, wall: 'laser', taperUm: null }),
+		read: () => design,
+		take: (kept) => ([foilUm, wall, taperUm] = [kept.foilUm, kept.wall, kept.taperUm ?? null])
 	});
 	const parts = $derived(geometry ? drawnParts(geometry.parts) : []);
 </script>
@@ -127,11 +138,25 @@
 				{#each Object.entries(AREA_RATIO_LIMIT) as [key, { name, limit }] (key)}<option value={key}>{name}, {limit}</option>{/each}
 			</select>
 		</label>
+		<label class="flex items-center justify-between gap-2">
+			<span class="text-sm text-soft">Taper, µm wider at the board side</span>
+			<input
+				class="figure input h-11 w-28 border-line bg-sheet"
+				type="number"
+				min="0"
+				max={MOST_TAPER_UM}
+				step="0.5"
+				placeholder="not known"
+				bind:value={taperUm}
+				aria-label="Taper, µm"
+				title="Over the whole width of an opening; laser-cut walls have 2 to 10 µm. Volumes go by the mean of both sides; left empty, the walls count as straight."
+			/>
+		</label>
 		{#if check}
 			<button
 				class="btn min-h-16 text-lg btn-primary"
 				disabled={!allowed || !changed}
-				onclick={() => act('POST', '/api/v1/stencils', { sideId: data.side?.id, foilUm, wall }, `Stencil of ${foilUm} µm released`)}
+				onclick={() => act('POST', '/api/v1/stencils', { sideId: data.side?.id, ...design }, `Stencil of ${foilUm} µm released`)}
 			>
 				{changed ? `Release ${foilUm} µm` : `Stencil ${data.stencil?.revision} is released`}
 			</button>
