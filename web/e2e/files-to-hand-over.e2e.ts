@@ -150,7 +150,7 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await page.getByLabel('Scan or type any code').fill('J-9001-0001');
 		await page.getByLabel('Scan or type any code').press('Enter');
 		await expect(page.getByTestId('scan-reply')).toContainText('Panel J-9001-0001');
-		await page.getByTestId('scan-reply').getByRole('link', { name: 'Open' }).click();
+		await page.getByTestId('scan-reply').getByRole('link', { name: 'Its page' }).click();
 		await expect(page.getByText('Reels that fed it')).toBeVisible();
 		await expect(page.getByText(/design 1 \(120 µm\), program 1, oven recipe 1/)).toBeVisible();
 		await expect(page.getByText(/circuit 2: (pass|fail)/).first()).toBeVisible({ timeout: 60_000 });

@@ -179,7 +179,7 @@ test('codes of jobs, reels and badges answer what they are', async ({ page }) =>
 	await field.fill(reel);
 	await field.press('Enter');
 	await expect(reply).toContainText('Reel of FB-');
-	await reply.getByRole('link', { name: 'Open' }).click();
+	await reply.getByRole('link', { name: 'Its page' }).click();
 	await expect(page).toHaveURL(/\/place\/\d+\?slot=\d+/);
 });
 

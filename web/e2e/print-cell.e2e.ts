@@ -39,6 +39,39 @@ test('a jar goes from its label to the stencil; each refusal says why and what w
 	expect((await label.body()).subarray(0, 5).toString()).toBe('%PDF-');
 });
 
+test('a scan says yes or no to a jar and a stencil, why, and makes the next step', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	const id = `J-S${Date.now().toString().slice(-6)}`;
+	const jar = { id, pasteId: 1, lot: 'L26-777', expiry: '2099-12', grams: 500, fridgeId: null };
+	expect((await page.request.post('/api/v1/jars', { data: jar })).status()).toBe(201);
+	await page.goto('/line/1/print');
+	const scan = async (code: string) => {
+		await page.keyboard.press('/');
+		await page.getByLabel('Scan or type any code').fill(code);
+		await page.keyboard.press('Enter');
+	};
+	const reply = page.getByTestId('scan-reply');
+	await scan(id);
+	await expect(reply).toContainText(`${id}: into the fridge`);
+	await reply.getByRole('button', { name: 'Into the fridge' }).click();
+	await expect(reply).toHaveCount(0);
+	await scan(id);
+	await reply.getByRole('button', { name: 'Out of the fridge' }).click();
+	await expect(reply).toHaveCount(0);
+	// Too cold now: no, why, and nothing that opens it.
+	await scan(id);
+	await expect(reply).toContainText(`No: ${id}`);
+	await expect(reply).toContainText(/opens in \d h \d\d: warm-up 0 h \d\d of 4 h 00\. Wait; never force it/);
+	await expect(reply.getByRole('button', { name: 'Open it' })).toHaveCount(0);
+	await scan('J-0027');
+	await expect(reply).toContainText('In quarantine: opened before it was warm');
+	// A stencil that is not for what this line runs.
+	await scan('S-002');
+	await expect(reply).toContainText('No: S-002');
+	await expect(reply).toContainText(/this (job|run) is/);
+	await expect(reply.getByRole('button', { name: /^Mount/ })).toHaveCount(0);
+});
+
 test('the fridge that stood open holds the jars that were in it; a review gives them back', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
 	const jars = (await (await page.request.get('/api/v1/jars')).json()) as { id: string; state: string; quarantine: string[] }[];

@@ -7,6 +7,7 @@ import {
 	checkJar,
 	dewPointC,
 	expiryEnd,
+	jarMoves,
 	jarStatus,
 	jobsInARow,
 	judgePowder,
@@ -170,6 +171,31 @@ describe('what is asked is refused with why and what would make it right', () =>
 	test('too cold: the clock time at which it opens', () => {
 		const [reason] = ask([cold(), event('take_out', at('05:00'))], '07:10', { kind: 'open' });
 		expect(reason).toMatchObject({ code: 'too_cold', atMs: at('09:00'), why: 'J17 opens in 1 h 50: warm-up 2 h 10 of 4 h 00.' });
+	});
+
+	test('a whole hour is never said as sixty minutes', () => {
+		const [reason] = refuses(
+			jar,
+			jarStatus(jar, [cold(), event('take_out', at('05:00'))], at('05:00') + 9000),
+			{ kind: 'open' },
+			at('05:00') + 9000
+		);
+		expect(reason!.why).toBe('J17 opens in 4 h 00: warm-up 0 h 00 of 4 h 00.');
+	});
+
+	test('each state has its next step first; what the rules forbid keeps its reason', () => {
+		const moves = (events: JarEvent[], clock: string, asked: Parameters<typeof jarMoves>[2] = {}) =>
+			jarMoves(jar, jarStatus(jar, events, at(clock)), asked, at(clock)).map((m) => [m.kind, m.no?.code ?? null]);
+		expect(moves([cold()], '04:00')[0]).toEqual(['take_out', null]);
+		expect(moves([cold(), event('take_out', at('05:00'))], '06:00').slice(0, 2)).toEqual([
+			['open', 'too_cold'],
+			['return_cold', null]
+		]);
+		expect(moves([cold(), event('take_out', at('05:00'))], '09:30')[0]).toEqual(['mix', null]);
+		const open = usual().slice(0, 3);
+		expect(moves(open, '10:00')[0]).toEqual(['load_stencil', null]);
+		expect(moves(open, '10:00', { wanted: { paste: 'P-BI' } })[0]).toEqual(['load_stencil', 'wrong_paste']);
+		expect(moves([...open, event('discard', at('09:40'))], '10:00')).toEqual([]);
 	});
 
 	test('warm by the clock, cold by the thermometer, and dew', () => {

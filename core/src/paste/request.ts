@@ -26,7 +26,10 @@ export interface Asked {
 	by?: 'hand' | 'mixer';
 }
 
-const hours = (h: number) => `${Math.floor(Math.abs(h))} h ${String(Math.round((Math.abs(h) % 1) * 60)).padStart(2, '0')}`;
+const hours = (h: number) => {
+	const minutes = Math.round(Math.abs(h) * 60);
+	return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`;
+};
 const NAMES: Partial<Record<JarEventKind, string>> = {
 	store_cold: 'be put in the fridge',
 	take_out: 'leave the fridge',
@@ -165,6 +168,49 @@ function loading(jar: JarFacts, s: JarStatus, asked: Asked, nowMs: number, no: N
 			`Lot ${asked.bead.lots.join(', ')} lies on the stencil; ${jar.id} is of lot ${jar.lot}.`,
 			'Top up from the same lot, or start a new bead'
 		);
+}
+
+/** What a person calls a step of a jar's life. */
+const MOVES: Partial<Record<JarEventKind, string>> = {
+	store_cold: 'Into the fridge',
+	take_out: 'Out of the fridge',
+	return_cold: 'Back to the fridge',
+	mix: 'Stirred',
+	open: 'Open it',
+	load_stencil: 'On the stencil',
+	scrape_off: 'Off the stencil',
+	empty: 'Empty',
+	discard: 'Discard'
+};
+const FROM: Record<JarStatus['state'], JarEventKind[]> = {
+	received: ['store_cold', 'discard'],
+	cold: ['take_out', 'discard'],
+	warming: ['open', 'return_cold', 'discard'],
+	ready: ['mix', 'open', 'return_cold', 'discard'],
+	mixed: ['open', 'discard'],
+	open: ['load_stencil', 'empty', 'discard'],
+	on_stencil: ['load_stencil', 'scrape_off', 'empty', 'discard'],
+	quarantined: ['discard'],
+	empty: [],
+	discarded: []
+};
+
+export interface JarMove {
+	kind: JarEventKind;
+	name: string;
+	/** The first reason that speaks against it now; null where it may be done. */
+	no: Refusal | null;
+}
+
+/** What the state of a jar makes sensible to do with it, the usual first; what the rules forbid stays, with its reason. */
+export function jarMoves(
+	jar: JarFacts,
+	s: JarStatus,
+	asked: Omit<Asked, 'kind'>,
+	nowMs: number,
+	rules: PasteRules = PASTE_RULES
+): JarMove[] {
+	return FROM[s.state].map((kind) => ({ kind, name: MOVES[kind]!, no: refuses(jar, s, { ...asked, kind }, nowMs, rules)[0] ?? null }));
 }
 
 export function stateWords(state: JarStatus['state']): string {

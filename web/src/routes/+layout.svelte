@@ -35,8 +35,8 @@
 	const PLACES: Record<string, string> = { b: '/boards', r: '/runs', p: '/panels', s: '/shift', l: '/log', o: '/plant' };
 
 	async function scanned(code: string) {
-		const answer = await send<Found>('GET', `/api/v1/find?code=${encodeURIComponent(code)}`);
-		const found = answer.data ?? { ok: false, what: 'No answer', why: answer.message, href: null, badge: null };
+		const answer = await send<Found>('GET', `/api/v1/find?code=${encodeURIComponent(code)}${data.line ? `&line=${data.line.id}` : ''}`);
+		const found = answer.data ?? { ok: false, what: 'No answer', why: answer.message, href: null, badge: null, moves: [] };
 		reply = found;
 		sound(found.ok);
 		// At a station PC a badge names the person for what is done next.
@@ -174,7 +174,7 @@
 		</main>
 		<NextUp due={data.line?.due ?? []} timeZone={zone} bind:open={nextOpen} />
 	</div>
-	<ScanReply {reply} onclose={() => (reply = null)} />
+	<ScanReply {reply} line={data.line?.name ?? null} onclose={() => (reply = null)} />
 	<WorkingDialog />
 	<ApprovalDialog />
 	<KeyList bind:open={keysOpen} />

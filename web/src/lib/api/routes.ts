@@ -57,7 +57,13 @@ export const ROUTES: readonly RouteDoc[] = [
 		query: { after: 'id of the last event, instead of the header' },
 		answers: 'text/event-stream'
 	},
-	{ method: 'get', path: '/api/v1/find', who: 'signedIn', summary: 'What a scanned code is.', query: { code: 'the code' } },
+	{
+		method: 'get',
+		path: '/api/v1/find',
+		who: 'signedIn',
+		summary: 'What a scanned code is, and what may be done with a jar or stencil now.',
+		query: { code: 'the code', line: 'where it was scanned' }
+	},
 	{ method: 'get', path: '/api/v1/lines', who: 'signedIn', summary: 'Lines of the plant.' },
 	{
 		method: 'post',

@@ -37,6 +37,16 @@ export interface Found {
 	href: string | null;
 	/** Set where the code is a person's badge. */
 	badge: string | null;
+	/** What may be done with it at once. */
+	moves: ScanMove[];
+}
+
+export interface ScanMove {
+	name: string;
+	path: string;
+	body: Record<string, unknown>;
+	/** Asked for where the move needs it; the body takes it as `grams`. */
+	grams: number | null;
 }
 
 /** Pad readings of a panel, circuit by circuit. */

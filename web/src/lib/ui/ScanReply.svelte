@@ -1,12 +1,26 @@
 <script lang="ts">
+	import { act } from './api.ts';
 	import LevelMark from './LevelMark.svelte';
-	import type { Found } from '$lib/model/types.ts';
+	import type { Found, ScanMove } from '$lib/model/types.ts';
 
 	interface Props {
 		reply: Found | null;
+		/** Where a move is made. */
+		line: string | null;
 		onclose: () => void;
 	}
-	let { reply, onclose }: Props = $props();
+	let { reply, line, onclose }: Props = $props();
+	/** As it was proposed, until somebody types another. */
+	let typedG = $state<number | null>(null);
+	const asked = $derived(reply?.moves.find((m) => m.grams !== null)?.grams ?? null);
+	const grams = $derived(typedG ?? asked);
+	$effect(() => {
+		if (reply) typedG = null;
+	});
+	async function make({ name, path, body, grams: proposed }: ScanMove) {
+		const done = await act('POST', path, proposed === null ? body : { ...body, grams }, `${reply!.what}: ${name.toLowerCase()}`);
+		if (done) onclose();
+	}
 </script>
 
 {#if reply}
@@ -19,9 +33,32 @@
 			<LevelMark level={reply.ok ? 'good' : 'stopped'} size={68} />{reply.what}
 		</p>
 		<div class="mt-2 flex items-center justify-between gap-4">
-			<p class="text-3xl">{reply.why}</p>
-			<div class="flex gap-3">
-				{#if reply.href}<a class="btn h-16 px-8 text-xl btn-primary" href={reply.href} onclick={onclose}>Open</a>{/if}
+			<p class="text-3xl">
+				{reply.why}{#if reply.moves.length && line}<span class="text-soft">&nbsp;On {line}:</span>{/if}
+			</p>
+			<div class="flex shrink-0 items-center gap-3">
+				{#if asked !== null}
+					<label class="flex items-center gap-2 text-xl"
+						><input
+							class="figure input h-16 w-28 border-line bg-paper text-xl"
+							type="number"
+							min="1"
+							value={grams}
+							oninput={(e) => (typedG = e.currentTarget.valueAsNumber)}
+							aria-label="Grams"
+						/>g</label
+					>
+				{/if}
+				{#each reply.moves as m, i (m.name)}
+					<button class="btn h-16 px-8 text-xl {i === 0 ? 'btn-primary' : 'border-ink bg-transparent'}" onclick={() => make(m)}
+						>{m.name}</button
+					>
+				{/each}
+				{#if reply.href}<a
+						class="btn h-16 px-8 text-xl {reply.moves.length ? 'border-ink bg-transparent' : 'btn-primary'}"
+						href={reply.href}
+						onclick={onclose}>Its page</a
+					>{/if}
 				<button class="btn h-16 border-ink bg-transparent px-8 text-xl" onclick={onclose}>Close</button>
 			</div>
 		</div>

@@ -1,5 +1,11 @@
-import type { Found } from '$lib/model/types.ts';
+import { beadG, jarMoves, stateWords, violationWords, type JarMove } from '@keen-relay/core/paste';
+import { jarReport, weighed } from '$lib/model/jar-report.ts';
+import type { Found, ScanMove } from '$lib/model/types.ts';
 import { db } from '../db/index.ts';
+import { askedOn, jarsNow, lineOf, type JarNow, type LinePaste } from '../paste/jars.ts';
+import { roomNow } from '../paste/sensors.ts';
+import { refusesOn, runOnLine, stencilTools } from '../printing/stencil-tools.ts';
+import { plantNow } from './clock.ts';
 
 /** Data identifiers that a label may carry before its code (ANSI MH10.8.2, from memory): serial, customer part, maker part, lot. */
 const IDENTIFIER = /^(S|P|1P|1T)(?=[A-Z0-9])/;
@@ -15,92 +21,115 @@ function codesIn(scan: string): string[] {
 		.flatMap((field) => [field.replace(IDENTIFIER, ''), field]);
 }
 
-/** Says what a code is: a panel, a reel, a job, a part of a board, a person's badge. It never guesses. */
-export async function find(scan: string): Promise<Found> {
-	for (const code of codesIn(scan)) {
-		const found = await findCode(code);
-		if (found) return found;
-	}
+const REPLY = { ok: true, href: null, badge: null, moves: [] } satisfies Partial<Found>;
+
+/** Says what a code is, and of a jar or stencil what may be done with it now on the line where it was scanned: yes or no, why, what next. It never guesses. */
+export async function find(scan: string, lineId: number | null): Promise<Found> {
+	for (const code of codesIn(scan).filter((c) => c !== ''))
+		for (const look of [panel, reel, jar, stencil, job, person]) {
+			const found = await look(code, lineId);
+			if (found) return { ...REPLY, ...found };
+		}
 	return {
+		...REPLY,
 		ok: false,
 		what: `No: ${scan.trim().slice(0, 40)} is not known`,
-		why: 'No panel, reel, jar, stencil, job or badge has this code.',
-		href: null,
-		badge: null
+		why: 'No panel, reel, jar, stencil, job or badge has this code.'
 	};
 }
 
-async function findCode(code: string): Promise<Found | null> {
-	if (code === '') return null;
-	const panel = await db
+type Look = Partial<Found> & Pick<Found, 'what' | 'why'>;
+
+async function panel(code: string): Promise<Look | null> {
+	const row = await db
 		.selectFrom('panel')
 		.innerJoin('job', 'job.id', 'panel.jobId')
 		.select(['panel.serial', 'job.number'])
 		.where('panel.serial', '=', code)
 		.executeTakeFirst();
-	if (panel)
-		return {
-			ok: true,
-			what: `Panel ${panel.serial}`,
-			why: `of job ${panel.number}`,
-			href: `/panels/${encodeURIComponent(panel.serial)}`,
-			badge: null
-		};
-	const reel = await db
+	return row ? { what: `Panel ${row.serial}`, why: `of job ${row.number}`, href: `/panels/${encodeURIComponent(row.serial)}` } : null;
+}
+
+async function reel(code: string): Promise<Look | null> {
+	const row = await db
 		.selectFrom('feederLoad')
 		.innerJoin('station', 'station.id', 'feederLoad.stationId')
 		.select(['feederLoad.partNumber', 'feederLoad.slot', 'station.name', 'station.lineId', 'station.id'])
 		.where('feederLoad.reel', '=', code)
 		.orderBy('feederLoad.loadedAt', 'desc')
 		.executeTakeFirst();
-	if (reel)
-		return {
-			ok: true,
-			what: `Reel of ${reel.partNumber}`,
-			why: `loaded on ${reel.name}, slot ${reel.slot}`,
-			href: `/line/${reel.lineId}/place/${reel.id}?slot=${reel.slot}`,
-			badge: null
-		};
-	const jar = await db
-		.selectFrom('pasteJar')
-		.innerJoin('paste', 'paste.id', 'pasteJar.pasteId')
-		.select(['pasteJar.id', 'pasteJar.lot', 'paste.name'])
-		.where('pasteJar.id', '=', code)
-		.executeTakeFirst();
-	if (jar)
-		return {
-			ok: true,
-			what: `Jar ${jar.id}`,
-			why: `${jar.name}, lot ${jar.lot}`,
-			href: `/paste?jar=${encodeURIComponent(jar.id)}`,
-			badge: null
-		};
-	const tool = await db
-		.selectFrom('stencilTool')
-		.innerJoin('stencil', 'stencil.id', 'stencilTool.stencilId')
-		.innerJoin('boardSide', 'boardSide.id', 'stencil.boardSideId')
-		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
-		.select(['stencilTool.code', 'stencilTool.place', 'boardRevision.name', 'boardRevision.revision', 'boardSide.side'])
-		.where('stencilTool.code', '=', code)
-		.executeTakeFirst();
-	if (tool)
-		return {
-			ok: true,
-			what: `Stencil ${tool.code}`,
-			why: `${tool.name} ${tool.revision}, ${tool.side}; ${tool.place}`,
-			href: `/stencils?code=${encodeURIComponent(tool.code)}`,
-			badge: null
-		};
-	const job = await db.selectFrom('job').select(['number', 'panels']).where('number', '=', code).executeTakeFirst();
-	if (job)
-		return {
-			ok: true,
-			what: `Job ${job.number}`,
-			why: `${job.panels} panels`,
-			href: `/runs?job=${encodeURIComponent(job.number)}`,
-			badge: null
-		};
-	const person = await db.selectFrom('user').select(['name', 'role']).where('username', '=', code.toLowerCase()).executeTakeFirst();
-	if (person) return { ok: true, what: person.name, why: person.role, href: null, badge: code.toLowerCase() };
-	return null;
+	return row
+		? {
+				what: `Reel of ${row.partNumber}`,
+				why: `loaded on ${row.name}, slot ${row.slot}`,
+				href: `/line/${row.lineId}/place/${row.id}?slot=${row.slot}`
+			}
+		: null;
+}
+
+/** A jar's next step, or why it must not be taken. */
+async function jar(code: string, lineId: number | null): Promise<Look | null> {
+	const nowMs = await plantNow();
+	const [of] = await jarsNow(nowMs, [code]);
+	if (!of) return null;
+	const { facts, status, rules, pasteName } = of;
+	const [line, air] = await Promise.all([lineId === null ? null : lineOf(lineId, nowMs), roomNow(nowMs, lineId)]);
+	const [next, ...others] = jarMoves(facts, status, askedOn(line, air), nowMs, rules);
+	const about = `${pasteName}, lot ${facts.lot}, ${stateWords(status.state)}.`;
+	const grams = line ? topUpG(line) : 0;
+	const move = ({ kind, name }: JarMove): ScanMove => ({
+		...jarReport(facts.id, kind, lineId, grams),
+		name,
+		grams: weighed(kind) ? grams : null
+	});
+	const href = `/paste?jar=${encodeURIComponent(facts.id)}`;
+	if (status.discardNow) return { ok: false, what: `No: ${facts.id}`, why: `${about} Discard it now.`, href };
+	if (status.state === 'quarantined' || !next || next.no)
+		return { ok: false, what: `No: ${facts.id}`, why: next?.no ? `${next.no.why} ${next.no.fix}.` : whyNothing(of), href };
+	const may = [next, ...others].filter((m) => m.no === null && m.kind !== 'discard' && m.kind !== 'empty');
+	return { what: `${facts.id}: ${next.name.toLowerCase()}`, why: about, href, moves: lineId === null ? [] : may.slice(0, 2).map(move) };
+}
+
+function whyNothing({ facts, status }: JarNow): string {
+	return status.state === 'quarantined'
+		? `In quarantine: ${status.quarantine.map(violationWords).join('; ')}. An engineer reviews it, or it is discarded.`
+		: `${facts.id} is ${stateWords(status.state)}. Take another jar.`;
+}
+
+/** What brings a line's bead back to its start, g, in tens. */
+function topUpG(line: LinePaste): number {
+	const lies = line.portions.reduce((sum, p) => sum + p.grams, 0);
+	const full = line.acrossMm === null ? 0 : beadG(line.beadMm, line.acrossMm);
+	return Math.max(20, 10 * Math.round((full - lies) / 10));
+}
+
+/** Whether a stencil is the right one for what the line runs; without a run, what it is. */
+async function stencil(code: string, lineId: number | null): Promise<Look | null> {
+	const row = await db.selectFrom('stencilTool').select('id').where('code', '=', code).executeTakeFirst();
+	const tool = row && (await stencilTools(row.id))[0];
+	if (!tool) return null;
+	const about = `${tool.board} ${tool.revision}, ${tool.side}; ${tool.place}`;
+	const href = `/stencils?code=${encodeURIComponent(tool.code)}`;
+	const run = lineId === null ? undefined : await runOnLine(lineId);
+	if (!run) return { what: `Stencil ${tool.code}`, why: about, href };
+	const [reason] = await refusesOn(tool, run.boardSideId, run.foilUm);
+	if (reason) return { ok: false, what: `No: ${tool.code}`, why: `${reason.why} ${reason.fix}.`, href };
+	if (tool.mountedOn === lineId) return { what: `${tool.code}: in the printer`, why: `${about}; it prints ${run.number}`, href };
+	const mount = {
+		name: `Mount for ${run.number}`,
+		path: `/api/v1/stencil-tools/${tool.id}/events`,
+		body: { kind: 'mount', lineId },
+		grams: null
+	};
+	return { what: `${tool.code}: right for ${run.number}`, why: about, href, moves: [mount] };
+}
+
+async function job(code: string): Promise<Look | null> {
+	const row = await db.selectFrom('job').select(['number', 'panels']).where('number', '=', code).executeTakeFirst();
+	return row ? { what: `Job ${row.number}`, why: `${row.panels} panels`, href: `/runs?job=${encodeURIComponent(row.number)}` } : null;
+}
+
+async function person(code: string): Promise<Look | null> {
+	const row = await db.selectFrom('user').select(['name', 'role']).where('username', '=', code.toLowerCase()).executeTakeFirst();
+	return row ? { what: row.name, why: row.role, badge: code.toLowerCase() } : null;
 }

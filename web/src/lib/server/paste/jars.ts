@@ -1,5 +1,6 @@
 import {
 	afterPause,
+	BEAD_MM,
 	beadAge,
 	beadOf,
 	checkJar,
@@ -10,6 +11,7 @@ import {
 	PASTE_RULES,
 	pickForRun,
 	refuses,
+	type Asked,
 	type BeadPortion,
 	type JarEvent,
 	type JarEventKind,
@@ -239,21 +241,18 @@ export async function reportJar(actor: Actor, id: string, report: JarReport) {
 }
 
 async function reasonsAgainst(jar: JarNow, report: JarReport, line: LinePaste | null, atMs: number): Promise<JarRefusal[]> {
-	const air = await roomNow(atMs, report.lineId ?? null);
-	return refuses(
-		jar.facts,
-		jar.status,
-		{
-			kind: report.kind,
-			wanted: line?.wanted ? { paste: line.wanted } : null,
-			bead: line && line.portions.length ? { paste: line.beadPaste, lots: [...new Set(line.portions.map((p) => p.lot))] } : null,
-			pasteC: report.pasteC ?? null,
-			air: air && air.rhPct !== null ? { airC: air.temperatureC, rhPct: air.rhPct } : null,
-			...(report.by ? { by: report.by } : {})
-		},
-		atMs,
-		jar.rules
-	);
+	const asked = askedOn(line, await roomNow(atMs, report.lineId ?? null));
+	const { kind, pasteC = null, by } = report;
+	return refuses(jar.facts, jar.status, { ...asked, kind, pasteC, ...(by ? { by } : {}) }, atMs, jar.rules);
+}
+
+/** What a line asks of a jar: its job's paste, what lies on its stencil, its air. */
+export function askedOn(line: LinePaste | null, air: Awaited<ReturnType<typeof roomNow>>): Omit<Asked, 'kind'> {
+	return {
+		wanted: line?.wanted ? { paste: line.wanted } : null,
+		bead: line && line.portions.length ? { paste: line.beadPaste, lots: [...new Set(line.portions.map((p) => p.lot))] } : null,
+		air: air && air.rhPct !== null ? { airC: air.temperatureC, rhPct: air.rhPct } : null
+	};
 }
 
 function issueOf(id: string, r: JarRefusal): Issue {
@@ -374,6 +373,8 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 		portions,
 		beadPaste: last ? (last.partNumber ?? last.name) : '',
 		gPerPanel,
+		/** Bead that a run starts with, mm. */
+		beadMm: run?.recipe?.beadMm ?? BEAD_MM.start,
 		/** Panel along the blade, and so the bead's length, mm. */
 		acrossMm: taken?.acrossMm ?? null,
 		lastLoadMs: last?.at.getTime() ?? null,

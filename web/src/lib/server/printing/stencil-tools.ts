@@ -159,22 +159,34 @@ export async function reportStencilTool(
 
 async function runToMount(tool: StencilToolNow, lineId: number | undefined) {
 	if (!lineId) return refuse('lineId', '', `Say on which line ${tool.code} is mounted.`);
-	const run = await db
-		.selectFrom('run')
-		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
-		.select(['run.id', 'run.boardSideId', 'stencil.foilUm'])
-		.where('run.lineId', '=', lineId)
-		.where('run.endedAt', 'is', null)
-		.executeTakeFirst();
+	const run = await runOnLine(lineId);
 	if (!run) return refuse('lineId', lineId, 'This line has no run: start the job first.');
-	const reasons = refusesStencil(makeUpOf(tool), await jobOf(run.boardSideId, run.foilUm));
-	if (tool.tensionVerdict.level === 'stopped')
-		reasons.push({ code: 'tension', why: `${tool.code}: ${tool.tensionVerdict.statement}`, fix: 'Take another stencil' });
+	const reasons = await refusesOn(tool, run.boardSideId, run.foilUm);
 	if (reasons.length)
 		throw new Refusal(
 			reasons.map((r): Issue => ({ severity: 'error', code: r.code, field: 'stencil', value: tool.code, message: `${r.why} ${r.fix}.` }))
 		);
 	return run;
+}
+
+/** Every reason against a stencil for a run: its job and side, and its tension. */
+export async function refusesOn(tool: StencilToolNow, sideId: number, foilUm: number) {
+	const reasons = refusesStencil(makeUpOf(tool), await jobOf(sideId, foilUm));
+	if (tool.tensionVerdict.level === 'stopped')
+		reasons.push({ code: 'tension', why: `${tool.code}: ${tool.tensionVerdict.statement}`, fix: 'Take another stencil' });
+	return reasons;
+}
+
+/** What a line's run prints with: its side, and the foil that was released. */
+export function runOnLine(lineId: number) {
+	return db
+		.selectFrom('run')
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.innerJoin('job', 'job.id', 'run.jobId')
+		.select(['run.id', 'run.boardSideId', 'stencil.foilUm', 'job.number'])
+		.where('run.lineId', '=', lineId)
+		.where('run.endedAt', 'is', null)
+		.executeTakeFirst();
 }
 
 export async function measureTension(actor: Actor, id: number, readings: { x: number; y: number; nPerCm: number }[]) {

@@ -1,6 +1,7 @@
 import { idOf } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
 import { plantNow } from '$lib/server/line/clock.ts';
+import { askedOn } from '$lib/server/paste/jars.ts';
 import { pasteStation } from '$lib/server/paste/paste-station.ts';
 import { sensorsNow } from '$lib/server/paste/sensors.ts';
 import { currentRun } from '$lib/server/runs/start-run.ts';
@@ -25,6 +26,7 @@ export async function load({ params, url, depends, parent }) {
 		roll: now.roll,
 		wanted: now.line.wantedName,
 		room: now.room,
+		askedOn: askedOn(now.line, now.room),
 		pick: now.pick,
 		panels: now.panels,
 		jars: now.jars,

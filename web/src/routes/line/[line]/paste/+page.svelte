@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { untrack } from 'svelte';
-	import { refuses, violationWords, type JarEventKind } from '@keen-relay/core/paste';
+	import { jarMoves, violationWords, type JarMove } from '@keen-relay/core/paste';
+	import { jarReport } from '$lib/model/jar-report.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
@@ -27,49 +28,11 @@
 	const jar = $derived(data.jars.find((j) => j.facts.id === chosen) ?? null);
 	const left = $derived(data.bead.oldestEndsMs === null ? null : (data.bead.oldestEndsMs - data.nowMs) / 3_600_000);
 
-	const STEPS: { kind: JarEventKind; name: string; more?: object }[] = [
-		{ kind: 'store_cold', name: 'Into the fridge' },
-		{ kind: 'take_out', name: 'Out of the fridge' },
-		{ kind: 'return_cold', name: 'Back to the fridge' },
-		{ kind: 'mix', name: 'Stirred', more: { by: 'hand' } },
-		{ kind: 'open', name: 'Open it', more: { stirred: true } },
-		{ kind: 'load_stencil', name: 'On the stencil' },
-		{ kind: 'scrape_off', name: 'Off the stencil' },
-		{ kind: 'empty', name: 'Empty' },
-		{ kind: 'discard', name: 'Discard' }
-	];
-	/** What the jar's state makes sensible to offer; what the rules forbid stays visible with its reason. */
-	const offered = $derived.by(() => {
-		if (!jar) return [];
-		const by: Record<string, JarEventKind[]> = {
-			received: ['store_cold', 'discard'],
-			cold: ['take_out', 'discard'],
-			warming: ['open', 'return_cold', 'discard'],
-			ready: ['mix', 'open', 'return_cold', 'discard'],
-			mixed: ['open', 'discard'],
-			open: ['load_stencil', 'empty', 'discard'],
-			on_stencil: ['load_stencil', 'scrape_off', 'empty', 'discard'],
-			quarantined: ['discard']
-		};
-		return STEPS.filter((s) => by[jar.status.state]?.includes(s.kind)).map((s) => ({
-			...s,
-			no:
-				refuses(
-					jar.facts,
-					jar.status,
-					{ kind: s.kind, air: data.room?.rhPct ? { airC: data.room.temperatureC, rhPct: data.room.rhPct } : null },
-					data.nowMs,
-					jar.rules
-				)[0] ?? null
-		}));
-	});
-	const move = (kind: JarEventKind, more: object = {}) =>
-		act(
-			'POST',
-			`/api/v1/jars/${encodeURIComponent(jar!.facts.id)}/events`,
-			{ kind, lineId: data.lineId, ...more, ...(kind === 'load_stencil' || kind === 'scrape_off' ? { grams } : {}) },
-			`${jar!.facts.id}: ${kind.replace('_', ' ')}`
-		);
+	const offered = $derived(jar ? jarMoves(jar.facts, jar.status, data.askedOn, data.nowMs, jar.rules) : []);
+	const move = ({ kind, name }: Pick<JarMove, 'kind' | 'name'>) => {
+		const { path, body } = jarReport(jar!.facts.id, kind, data.lineId, grams);
+		return act('POST', path, body, `${jar!.facts.id}: ${name.toLowerCase()}`);
+	};
 
 	let form = $state({
 		id: '',
@@ -261,7 +224,7 @@
 						{#each jar.status.clocks as c (c.clock)}
 							<tr
 								><td>{c.clock.replace('_', ' ')}{c.clock === jar.status.governing ? ' (governs)' : ''}</td><td class="n"
-									>{dayTime(c.endsMs, zone)}</td
+									>{c.clock === 'shelf_life' ? `end of ${jar.printedExpiry}` : dayTime(c.endsMs, zone)}</td
 								></tr
 							>
 						{/each}
@@ -283,13 +246,15 @@
 					<button
 						class="btn min-h-16 text-lg {i === 0 ? 'btn-primary' : 'border-ink bg-transparent'}"
 						disabled={!can('jar.scan') || o.no !== null}
-						onclick={() => move(o.kind, o.more)}>{o.name}</button
+						onclick={() => move(o)}>{o.name}</button
 					>
 					{#if o.no}<p class="-mt-2 text-sm">{o.no.why} {o.no.fix}.</p>{/if}
 				{/each}
 				{#if jar.status.state === 'quarantined'}
-					<button class="btn min-h-16 border-ink bg-transparent text-lg" disabled={!can('jar.review')} onclick={() => move('review_ok')}
-						>Reviewed: may be used</button
+					<button
+						class="btn min-h-16 border-ink bg-transparent text-lg"
+						disabled={!can('jar.review')}
+						onclick={() => move({ kind: 'review_ok', name: 'Reviewed' })}>Reviewed: may be used</button
 					>
 				{/if}
 				<a
