@@ -318,8 +318,6 @@ async function startToday(plant: Plant, firstNumber: number): Promise<void> {
 	const morningMs = instantOf(today, '08:15', timeZone);
 	await setClock(lead, morningMs);
 	await fillFridge(plant.technician, morningMs, 1, plant.waterSolubleId);
-	pastReadings(morningMs, (message) => machines.enqueue(message));
-	await sendAll();
 	for (const [i, entry] of open.entries()) {
 		const startMs = instantOf(today, entry.from, timeZone);
 		await setClock(lead, startMs);
@@ -346,6 +344,7 @@ async function startToday(plant: Plant, firstNumber: number): Promise<void> {
 	}
 	const boardRevisionId = boards.get('tram-door')!.revisionId;
 	await createJob(engineer, { number: `J-${firstNumber + open.length}`, boardRevisionId, panels: 150 });
+	pastReadings(morningMs, endMs, (message) => machines.enqueue(message));
 	await setClock(lead, endMs);
 	await sendAll();
 	for (const runId of runIds) await releaseFirstPrints(plant.technician, runId);

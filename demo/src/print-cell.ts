@@ -147,14 +147,14 @@ export async function fillFridge(technician: Person, nowMs: number, fridgeId: nu
 	await at('J-0028', 'take_out', -1.6);
 }
 
-/** What the sensors wrote over the last day: the fridge's door stood open for three quarters of an hour last evening. */
-export function pastReadings(nowMs: number, out: (message: Sent) => void): void {
-	const doorMs = nowMs - 12 * H;
+/** What the sensors wrote from the day before this morning until now: the fridge's door stood open for three quarters of an hour last evening. */
+export function pastReadings(morningMs: number, nowMs: number, out: (message: Sent) => void): void {
+	const doorMs = morningMs - 12 * H;
 	SENSORS.forEach((info, i) =>
 		new Sensor(
 			info,
 			500 + i,
-			nowMs - 26 * H,
+			morningMs - 26 * H,
 			randomUUID(),
 			out,
 			info.kind === 'fridge' ? [{ fromMs: doorMs, toMs: doorMs + 0.9 * H, toC: 19 }] : []

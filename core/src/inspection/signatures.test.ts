@@ -7,6 +7,7 @@ import {
 	CAUSES,
 	checkThresholds,
 	findSignatures,
+	judgeSignatures,
 	smallOpeningMeans,
 	strokeMedians,
 	SIGNATURE_THRESHOLDS,
@@ -266,6 +267,27 @@ describe('each cause by its own statistic', () => {
 		const r = run();
 		const wrong = { ...r, volumePct: (r.volumePct as Float32Array).map((v) => 1.16 * v) };
 		expect(codes(wrong)[0]).toBe('MEASUREMENT');
+	});
+});
+
+describe('the verdict on a run', () => {
+	const strokes = findSignatures(run({ volume: (_m, _p, _pad, panel) => (panel.stroke === 'F' ? 1 : 0.85) }));
+	const state = (s: Parameters<typeof judgeSignatures>[1]) => judgeSignatures(strokes, s);
+
+	test('a cause that waits asks for its action; one that was acted on is watched until its panels are gone', () => {
+		expect(strokes.signatures.map((s) => s.code)).toEqual(['STROKE_PAIR']);
+		expect(state([])).toMatchObject({ level: 'act', doNext: [CAUSES.STROKE_PAIR.action, CAUSES.STROKE_PAIR.test] });
+		expect(state([{ code: 'STROKE_PAIR', state: 'noBetter', answer: { statement: 'No better.' } }]).level).toBe('act');
+		const done = state([{ code: 'STROKE_PAIR', state: 'done', answer: null }]);
+		expect(done).toMatchObject({ level: 'watch', statement: 'Front and rear strokes differ. Acted on: too early to say.' });
+		const better = state([{ code: 'STROKE_PAIR', state: 'better', answer: { statement: 'Better: 10.6 before, 1.1 since.' } }]);
+		expect(better.statement).toContain('Better: 10.6 before, 1.1 since.');
+		expect(better.because).toHaveLength(1);
+	});
+
+	test('nothing found is good; too little measured is no data', () => {
+		expect(judgeSignatures(findSignatures(run())).level).toBe('good');
+		expect(judgeSignatures(findSignatures(run({ panels: 8 }))).level).toBe('noData');
 	});
 });
 

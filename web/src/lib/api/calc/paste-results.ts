@@ -12,6 +12,7 @@ import {
 	DEPOSIT_LIMITS,
 	explainResiduals,
 	findSignatures,
+	judgeSignatures,
 	followUp,
 	gapToNeighbourMm,
 	gaugeShare,
@@ -134,7 +135,7 @@ export const pasteResults = [
 		example: { run: RUN },
 		run: ({ run: given, golden }) => {
 			const report = findSignatures(runOf(given), undefined, undefined, golden);
-			return { ...report, signatures: report.signatures.map((s) => ({ ...s, ...CAUSES[s.code] })) };
+			return { ...report, verdict: judgeSignatures(report), signatures: report.signatures.map((s) => ({ ...s, ...CAUSES[s.code] })) };
 		}
 	}),
 	calculation({

@@ -2,7 +2,7 @@ import type { ColumnType, Generated } from 'kysely';
 import type { BillOfMaterials, BoardPart, Finding, PanelLayout, Side } from '@keen-relay/core/artwork';
 import type { LinePlan } from '@keen-relay/core/balance';
 import type { Action, Approval, Issue, Role, Verdict } from '@keen-relay/core/judgement';
-import type { CauseCode, FollowUp, LimitSet, PasteMapping, Signature, SignatureThresholds } from '@keen-relay/core/inspection';
+import type { CaseState, CauseCode, FollowUp, LimitSet, PasteMapping, Signature, SignatureThresholds } from '@keen-relay/core/inspection';
 import type { Point } from '@keen-relay/core/numerics';
 import type { PackageField, PadClass } from '@keen-relay/core/parts';
 import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from '@keen-relay/core/paste';
@@ -343,7 +343,7 @@ interface SignatureCase {
 	openedPrints: number;
 	signature: Json<Signature>;
 	latest: Json<Signature>;
-	state: 'open' | 'done' | 'better' | 'noBetter' | 'dismissed';
+	state: CaseState;
 	reopened: Generated<number>;
 	doneBy: string | null;
 	doneAt: Time | null;

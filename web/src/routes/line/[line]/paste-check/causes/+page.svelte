@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { noData, type Verdict } from '@keen-relay/core/judgement';
+	import { judgeSignatures, waits } from '@keen-relay/core/inspection';
+	import { noData } from '@keen-relay/core/judgement';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
@@ -18,35 +19,9 @@
 	const found = $derived(data.report?.signatures ?? []);
 	let code = $state<string | null>(null);
 	let note = $state('');
-	const shown = $derived(found.find((s) => s.code === code) ?? found[0] ?? null);
+	const shown = $derived(found.find((s) => s.code === code) ?? found.find((s) => waits(data.cases, s.code)) ?? found[0] ?? null);
 	const cas = $derived(data.cases.find((c) => c.code === shown?.code) ?? null);
-	const verdict = $derived<Verdict>(
-		!data.report
-			? noData('No run on this line.')
-			: shown
-				? {
-						level: shown.code === 'MEASUREMENT' ? 'stopped' : 'act',
-						statement: `${shown.text.name}. ${shown.evidence}`,
-						because: found.map((s) => ({
-							quantity: s.text.name,
-							value: `${s.size.toFixed(Math.abs(s.size) < 2 ? 2 : 1)} (${s.low.toFixed(Math.abs(s.size) < 2 ? 2 : 1)} to ${s.high.toFixed(Math.abs(s.size) < 2 ? 2 : 1)})`,
-							unit: s.unit,
-							limit: `names it from ${s.threshold}${s.t === null ? '' : `, and |t| of 4: ${Math.abs(s.t).toFixed(1)}`}`,
-							source: 'our model’s starting values; tune them on your own runs'
-						})),
-						doNext: [shown.text.action, shown.text.test]
-					}
-				: data.report.panels === 0
-					? noData(data.report.notJudged[0]?.why ?? 'Too few panels.')
-					: {
-							level: data.report.notJudged.some((n) => n.codes.length === 0) ? 'noData' : 'good',
-							statement: data.report.notJudged.some((n) => n.codes.length === 0)
-								? data.report.notJudged[0]!.why
-								: `Nothing stands out in the latest ${data.report.panels} panels.`,
-							because: [],
-							doNext: []
-						}
-	);
+	const verdict = $derived(data.report ? judgeSignatures(data.report, data.cases) : noData('No run on this line.'));
 	working.offer(() => verdict);
 	const sure = (c: number) => `${Math.round(100 * c)} %`;
 	const STATE = { open: 'open', done: 'done, being watched', better: 'better', noBetter: 'no better', dismissed: 'laid aside' } as const;
@@ -167,7 +142,7 @@
 						{#each found as s (s.code + (s.where.at?.xMm ?? ''))}
 							{@const c = data.cases.find((x) => x.code === s.code)}
 							<tr class={shown === s ? 'font-semibold' : ''}>
-								<td class="w-6"><LevelMark level={s.symptomOf ? 'watch' : 'act'} /></td>
+								<td class="w-6"><LevelMark level={s.symptomOf || !waits(data.cases, s.code) ? 'watch' : 'act'} /></td>
 								<td><button class="text-left underline" onclick={() => (code = s.code)}>{s.text.name}</button></td>
 								<td class="n">{s.size.toFixed(Math.abs(s.size) < 2 ? 2 : 1)} {s.unit}</td><td class="n">{s.threshold}</td>
 								<td class="n">{s.t === null ? '' : Math.abs(s.t).toFixed(1)}</td><td class="n">{sure(s.confidence)}</td>
