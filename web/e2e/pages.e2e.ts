@@ -19,6 +19,7 @@ const PAGES = [
 	'/line/1/paste-check/classes',
 	'/line/1/paste-check/limits',
 	'/line/1/paste-check/import',
+	'/line/1/paste-check/study',
 	'/line/1/paste-check/consequences',
 	'/line/1/paste-check/unit',
 	'/line/1/paste-check/thresholds',

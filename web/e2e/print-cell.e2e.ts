@@ -359,6 +359,43 @@ test('a whole file is kept: the unit’s own titles and decimal commas, and volu
 	expect((await (await page.request.get(`/api/v1/panels/${panel}/paste`)).json()).volumePct[7]).toBe(readings.volumePct[7]);
 });
 
+test('a run as three tables is studied without being kept: the same causes, and what does not fit is named', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	const runs = (await (await page.request.get('/api/v1/calc')).json()) as { name: string }[];
+	expect(runs.some((c) => c.name === 'paste_study')).toBe(true);
+	await page.goto('/line/1/paste-check/study');
+	await expect(page.getByTestId('verdict')).toContainText('Choose the tables of a run: pads, panels, readings.');
+	const table = async (of: string) => {
+		const href = (await page.getByRole('link', { name: `${of}.csv` }).getAttribute('href'))!;
+		return (await page.request.get(href)).text();
+	};
+	const [pads, panels, readings] = [await table('pads'), await table('panels'), await table('readings')];
+	const choose = (name: string, text: string) => page.locator(`input[name="${name}"]`).setInputFiles(file(`${name}.csv`, text));
+	await choose('pads', pads);
+	await choose('panels', panels);
+	await choose('readings', `${readings}J-0-1,nowhere,95,80,97,1,1,,0\n`);
+	await expect(page.getByRole('group', { name: 'Issues' })).toContainText('nowhere is not in the table of pads');
+	await expect(page.getByText(/^\d+ panels of \d+ pads/)).toBeVisible();
+	// Rear strokes that print less: named from the file alone.
+	const strokes = panels.split('\n').map((line) => line.split(',')[2]);
+	const lower = readings.split('\n').map((line) => {
+		const cells = line.split(/,(?=(?:[^"]*"[^"]*")*[^"]*$)/);
+		const at = panels.split('\n').findIndex((p) => p.startsWith(`${cells[0]},`));
+		if (at < 1) return line;
+		const share = strokes[at] === 'R' ? 0.7 : 1;
+		return [cells[0], cells[1], ...[2, 3].map((c) => (Number(cells[c]) * share).toFixed(1)), ...cells.slice(4)].join(',');
+	});
+	await choose('readings', lower.join('\n'));
+	await expect(page.getByTestId('causes')).toContainText('Front and rear strokes differ');
+	await choose(
+		'readings',
+		readings.replaceAll(/^(.*?),(".*?"|[^,]*),([\d.]+),([\d.]+)/gm, (_, a, b, v, h) => `${a},${b},${v},${Number(h) / 1000}`)
+	);
+	await expect(page.getByTestId('verdict')).toContainText('are they in mm?');
+	await page.getByLabel('Unit of the heights').selectOption('mm');
+	await expect(page.getByText(/^\d+ panels of \d+ pads/)).toBeVisible();
+});
+
 test('the cause of a fault is named with its evidence; after the action the panels say whether it helped', async ({ page }) => {
 	test.setTimeout(420_000);
 	await signIn(page, 'dessa', '2004');

@@ -506,6 +506,13 @@ export const ROUTES: readonly RouteDoc[] = [
 	},
 	{
 		method: 'get',
+		path: '/api/v1/runs/{id}/tables',
+		who: 'signedIn',
+		summary: 'A run’s latest 60 panels as a CSV table, for a study elsewhere or on paste_study.',
+		query: { of: 'pads, panels or readings' }
+	},
+	{
+		method: 'get',
 		path: '/api/v1/runs/{id}/pads',
 		who: 'signedIn',
 		summary: 'Pads of a run’s latest 40 panels by stroke: each pad’s middle over the panels of one blade; %, µm.',

@@ -1,4 +1,10 @@
+import { DEFAULT_TRANSFER } from '@keen-relay/core/stencil';
 import { z } from 'zod';
+
+/** The transfer curve; the model's values to start from where none is given. */
+export const model = z
+	.object({ teMax: z.number().positive(), k: z.number().positive(), a0: z.number().positive() })
+	.default(DEFAULT_TRANSFER);
 
 /** What of an opening the calculations take. */
 export const opening = z.object({

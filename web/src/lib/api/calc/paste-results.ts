@@ -13,6 +13,7 @@ import {
 	explainResiduals,
 	findSignatures,
 	judgeSignatures,
+	pasteStudy,
 	followUp,
 	gapToNeighbourMm,
 	gaugeShare,
@@ -33,6 +34,7 @@ import { PAD_CLASSES } from '@keen-relay/core/parts';
 import { z } from 'zod';
 import { bodies } from '../bodies.ts';
 import { calculation } from './calculation.ts';
+import { model } from './opening.ts';
 
 const readings = z.array(z.number().nullable()).max(5_000_000);
 const run = z.object({
@@ -126,6 +128,8 @@ const RUN = (() => {
 	};
 })();
 
+const table = z.string().min(1, 'the file is empty').max(60_000_000);
+
 export const pasteResults = [
 	calculation({
 		name: 'signatures',
@@ -136,6 +140,37 @@ export const pasteResults = [
 		run: ({ run: given, golden }) => {
 			const report = findSignatures(runOf(given), undefined, undefined, golden);
 			return { ...report, verdict: judgeSignatures(report), signatures: report.signatures.map((s) => ({ ...s, ...CAUSES[s.code] })) };
+		}
+	}),
+	calculation({
+		name: 'paste_study',
+		summary:
+			'Causes in a run that is given as three tables: pads, panels (how each was printed) and readings. Nothing is kept; rows that do not fit are named.',
+		input: z.object({
+			pads: table,
+			panels: table,
+			readings: table,
+			mapping: bodies.pasteImport.shape.mapping,
+			heightUnit: bodies.pasteImport.shape.heightUnit,
+			strokeAxis: z.enum(['x', 'y']).default('y'),
+			model
+		}),
+		example: {
+			pads: 'pad_id,refdes,package_class,x_mm,y_mm,shape,size_x_mm,size_y_mm,foil_um,area_mm2,area_ratio\nR1.1,R1,chip,1,2,rectangle,0.5,0.6,100,,\n',
+			panels: 'panel_no,t_min,stroke,prints_since_wipe,prints_since_topup,minutes_since_previous_print\n1,0,F,0,0,0\n',
+			readings: 'panel_no,pad_id,volume_pct,height_um,area_pct,offset_x_um,offset_y_um\n1,R1.1,95,98,97,3,-4\n'
+		},
+		run: ({ mapping, heightUnit, strokeAxis, model: curve, ...texts }) => {
+			const { run: given, ...about } = pasteStudy(texts, mapping as Parameters<typeof pasteStudy>[1], heightUnit, strokeAxis);
+			const report = given && findSignatures(given, curve);
+			return {
+				...about,
+				panels: given?.panels.length ?? 0,
+				pads: given?.pads.length ?? 0,
+				verdict: report && judgeSignatures(report),
+				signatures: report?.signatures.map((s) => ({ ...s, ...CAUSES[s.code] })) ?? [],
+				notJudged: report?.notJudged ?? []
+			};
 		}
 	}),
 	calculation({

@@ -3,7 +3,6 @@ import { InputError } from '@keen-relay/core/judgement';
 import {
 	applyRule,
 	chooseFoil,
-	DEFAULT_TRANSFER,
 	deliveredByFoil,
 	expectedShortPads,
 	fitTransfer,
@@ -29,12 +28,11 @@ import {
 } from '@keen-relay/core/stencil';
 import { z } from 'zod';
 import { openingRule } from '../bodies.ts';
-import { opening } from './opening.ts';
+import { model, opening } from './opening.ts';
 import { calculation } from './calculation.ts';
 
 const point = z.object({ x: z.number(), y: z.number() });
 const wall = z.enum(WALLS).default('laser');
-const model = z.object({ teMax: z.number().positive(), k: z.number().positive(), a0: z.number().positive() }).default(DEFAULT_TRANSFER);
 const shape = z.discriminatedUnion('kind', [
 	z.object({ kind: z.enum(['rectangle', 'oblong']), lengthMm: z.number(), widthMm: z.number() }),
 	z.object({ kind: z.enum(['circle', 'square']), sizeMm: z.number() }),

@@ -1,5 +1,6 @@
 import { onPanel, panelGeometry } from '@keen-relay/core/artwork';
-import type { SignaturePanel, SignatureRun } from '@keen-relay/core/inspection';
+import type { SignaturePanel, SignatureRun, TablePad } from '@keen-relay/core/inspection';
+import { boxOf } from '@keen-relay/core/numerics';
 import { openingNames } from '$lib/model/openings.ts';
 import { boardSide } from '../db/boards.ts';
 import { db } from '../db/index.ts';
@@ -7,21 +8,28 @@ import { BLOCK_PADS } from '../ingest/paste.ts';
 
 type Side = NonNullable<Awaited<ReturnType<typeof boardSide>>>;
 
-type PanelPad = SignatureRun['pads'][number] & { shape: string; areaMm2: number; perimeterMm: number };
+type PanelPad = TablePad & { perimeterMm: number };
 
 /** Every pad of a panel, circuit by circuit, as the signatures need it. */
 export function panelPads(side: Side, foilUm: number): PanelPad[] {
 	const { origins } = panelGeometry(side, side.panel, side.side);
 	const names = openingNames(side.apertures);
+	const boxes = side.apertures.map((a) => boxOf(a.outline));
 	return origins.flatMap((o, circuit) =>
 		side.apertures.map((a, i) => {
 			const at = onPanel(a.centre, o);
+			const { minX, maxX, minY, maxY } = boxes[i]!;
+			const lies = Math.round(o.rotationDeg / 90) % 2 !== 0;
+			const [x, y] = [maxX - minX, maxY - minY];
 			return {
 				name: origins.length > 1 ? `${names[i]}, circuit ${circuit + 1}` : names[i]!,
 				refDes: a.refDes === null ? null : `${circuit}/${a.refDes}`,
 				pin: a.pin,
 				padClass: a.padClass,
 				shape: a.shape,
+				sizeXMm: lies ? y : x,
+				sizeYMm: lies ? x : y,
+				foilUm,
 				areaMm2: a.areaMm2,
 				perimeterMm: a.perimeterMm,
 				xMm: at.x,
@@ -96,7 +104,7 @@ export async function passedRun(runId: number): Promise<SignatureRun | null> {
 export async function signatureRun(
 	runId: number,
 	panels: readonly InspectedPanel[]
-): Promise<(Omit<SignatureRun, 'pads'> & { pads: PanelPad[] }) | null> {
+): Promise<(Omit<SignatureRun, 'pads'> & { pads: PanelPad[]; bridgedPads: number[][] }) | null> {
 	if (panels.length === 0) return null;
 	const run = await db
 		.selectFrom('run')
@@ -146,11 +154,11 @@ export async function signatureRun(
 		}
 	}
 	let peaks: Float32Array | null = null;
-	const bridges = kept.map(() => 0);
+	const bridgedPads = kept.map((): number[] => []);
 	for (const e of extras) {
 		const i = at.get(e.passId);
 		if (i === undefined) continue;
-		bridges[i] = e.bridgedPads?.length ?? 0;
+		bridgedPads[i] = e.bridgedPads ?? [];
 		if (!e.peakHeight) continue;
 		peaks ??= blank();
 		e.peakHeight.forEach((v, p) => (peaks![i * n + p] = v / 10));
@@ -160,7 +168,8 @@ export async function signatureRun(
 		panels: kept,
 		...out,
 		...(peaks ? { peakHeightUm: peaks } : {}),
-		bridges,
+		bridges: bridgedPads.map((b) => b.length),
+		bridgedPads,
 		foilUm,
 		// The blade runs away from the operator: along y on every line of this plant.
 		strokeAxis: 'y'

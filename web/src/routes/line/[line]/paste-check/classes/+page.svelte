@@ -156,8 +156,9 @@
 					The first print after a wipe: <span class="figure"
 						>{c.firstAfterWipe.pct > 0 ? '+' : ''}{c.firstAfterWipe.pct.toFixed(1)} ± {c.firstAfterWipe.within.toFixed(1)} %</span
 					>
-					against the later ones’ line, from {c.firstAfterWipe.prints}
-					{Math.abs(c.firstAfterWipe.pct) > c.firstAfterWipe.within ? '.' : ': not told from none.'}
+					against the later ones’ line, from {c.firstAfterWipe.prints}{Math.abs(c.firstAfterWipe.pct) > c.firstAfterWipe.within
+						? '.'
+						: ': not told from none.'}
 				</p>{/if}
 		</section>
 		{#if data.economic && replay}

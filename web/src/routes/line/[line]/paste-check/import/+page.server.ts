@@ -18,5 +18,5 @@ export async function load({ params, url, depends }) {
 			.execute(),
 		db.selectFrom('inspectionMapping').selectAll().orderBy('unit').execute()
 	]);
-	return { station, runs, units: units.map(({ unit, mapping }) => ({ unit, mapping })) };
+	return { station, lineId, runs, units: units.map(({ unit, mapping }) => ({ unit, mapping })) };
 }

@@ -174,6 +174,9 @@
 			disabled={busy || !read || read.kept || read.panels === 0 || !can('results.import')}
 			onclick={() => go(false)}>Keep {read?.panels ?? 0} panels</button
 		>
-		<p class="text-sm text-soft">Bad rows are left out and named; whole panels are kept. Panels must have been printed in this run.</p>
+		<p class="text-sm text-soft">
+			Bad rows are left out and named; whole panels are kept. Panels must have been printed in this run. A run from elsewhere is only
+			<a class="underline" href="/line/{data.lineId}/paste-check/study">studied</a>.
+		</p>
 	{/snippet}
 </StationFrame>
