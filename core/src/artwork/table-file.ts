@@ -1,4 +1,5 @@
-import { parse } from 'csv-parse/sync';
+// The build that needs nothing of a server: tables are read in workers too.
+import { parse } from 'csv-parse/browser/esm/sync';
 import { type Issue, quoteValue } from '../judgement/index.ts';
 
 /** A text table with the physical line on which each record starts. */

@@ -1,8 +1,11 @@
 import { decimalSign, findHeader, openQuote, readNumber } from '../artwork/index.ts';
-import { quoteValue, type Issue } from '../judgement/index.ts';
+import { quoteValue, type Issue, type Verdict } from '../judgement/index.ts';
 import { median } from '../numerics/index.ts';
-import { measureShape } from '../stencil/index.ts';
+import { measureShape, type TransferModel } from '../stencil/index.ts';
 import { readPasteTable, type PasteMapping, type PasteTable } from './paste-table.ts';
+import { CAUSES, type CauseText } from './signatures/causes.ts';
+import { findSignatures, type Signature, type SignatureReport } from './signatures/find.ts';
+import { judgeSignatures } from './signatures/judge.ts';
 import type { SignaturePad, SignaturePanel, SignatureRun } from './signatures/run.ts';
 
 /** A pad as a table gives it; measures in the units of its column's title. */
@@ -243,6 +246,42 @@ export function pasteStudy(
 	};
 }
 
+export interface StudiedCauses extends Omit<PasteStudy, 'run'> {
+	panels: number;
+	pads: number;
+	/** null where nothing could be worked out. */
+	verdict: Verdict | null;
+	signatures: (Signature & CauseText)[];
+	notJudged: SignatureReport['notJudged'];
+}
+
+/** The causes in a run that is given as three tables, judged against a transfer curve. */
+export function studyCauses(
+	texts: Parameters<typeof pasteStudy>[0],
+	{ mapping = {}, heightUnit = null, strokeAxis = 'y', model }: StudyOptions = {}
+): StudiedCauses {
+	const { run, ...about } = pasteStudy(texts, mapping, heightUnit, strokeAxis);
+	const report = run && findSignatures(run, model);
+	return {
+		...about,
+		panels: run?.panels.length ?? 0,
+		pads: run?.pads.length ?? 0,
+		verdict: report && judgeSignatures(report),
+		signatures: report?.signatures.map((s) => ({ ...s, ...CAUSES[s.code] })) ?? [],
+		notJudged: report?.notJudged ?? []
+	};
+}
+
+export interface StudyOptions {
+	/** Titles of the readings' columns, where they are not the neutral ones. */
+	mapping?: PasteMapping;
+	/** Answers the question that heights in millimetres raise. */
+	heightUnit?: 'um' | 'mm' | null;
+	/** Along which the blade runs. */
+	strokeAxis?: 'x' | 'y';
+	model?: TransferModel;
+}
+
 const KEYS = ['volumePct', 'heightUm', 'areaPct', 'offsetXUm', 'offsetYUm'] as const;
 type Readings = Record<(typeof KEYS)[number], Float32Array>;
 
@@ -262,6 +301,8 @@ const csv = (head: readonly string[], rows: Iterable<readonly (string | number)[
 	for (const row of rows) lines.push(row.map(cell).join(','));
 	return `${lines.join('\n')}\n`;
 };
+/** A name without commas needs no quotes: large tables are read ten times faster without. */
+const named = (pad: TablePad) => pad.name.replaceAll(',', '');
 const short = (v: number, digits = 4) => Number(v.toFixed(digits));
 
 /** The three tables of a run: what `pasteStudy` reads.
@@ -280,7 +321,7 @@ export function writeStudy(
 				if (Number.isNaN(run.volumePct[at]!)) continue;
 				yield [
 					panels[m]!.serial,
-					pads[p]!.name,
+					named(pads[p]!),
 					...KEYS.map((key) => short(run[key][at]!, 1)),
 					run.peakHeightUm ? short(run.peakHeightUm[at]!, 1) : '',
 					bridged.has(p) ? 1 : 0
@@ -292,7 +333,7 @@ export function writeStudy(
 		pads: csv(
 			PAD_COLUMNS,
 			pads.map((p) => [
-				p.name,
+				named(p),
 				p.refDes ?? '',
 				p.padClass,
 				short(p.xMm),

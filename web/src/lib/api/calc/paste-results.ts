@@ -13,7 +13,8 @@ import {
 	explainResiduals,
 	findSignatures,
 	judgeSignatures,
-	pasteStudy,
+	studyCauses,
+	type PasteMapping,
 	followUp,
 	gapToNeighbourMm,
 	gaugeShare,
@@ -160,18 +161,8 @@ export const pasteResults = [
 			panels: 'panel_no,t_min,stroke,prints_since_wipe,prints_since_topup,minutes_since_previous_print\n1,0,F,0,0,0\n',
 			readings: 'panel_no,pad_id,volume_pct,height_um,area_pct,offset_x_um,offset_y_um\n1,R1.1,95,98,97,3,-4\n'
 		},
-		run: ({ mapping, heightUnit, strokeAxis, model: curve, ...texts }) => {
-			const { run: given, ...about } = pasteStudy(texts, mapping as Parameters<typeof pasteStudy>[1], heightUnit, strokeAxis);
-			const report = given && findSignatures(given, curve);
-			return {
-				...about,
-				panels: given?.panels.length ?? 0,
-				pads: given?.pads.length ?? 0,
-				verdict: report && judgeSignatures(report),
-				signatures: report?.signatures.map((s) => ({ ...s, ...CAUSES[s.code] })) ?? [],
-				notJudged: report?.notJudged ?? []
-			};
-		}
+		run: ({ pads, panels, readings, mapping, ...options }) =>
+			studyCauses({ pads, panels, readings }, { ...options, mapping: mapping as PasteMapping })
 	}),
 	calculation({
 		name: 'signature_follow_up',

@@ -75,6 +75,8 @@ export async function importPasteResults(actor: Actor, given: PasteImport) {
 	pads.forEach((pad, i) => {
 		indexOf.set(String(i + 1), i);
 		indexOf.set(pad.name.toLowerCase(), i);
+		// As this plant writes its tables.
+		indexOf.set(pad.name.toLowerCase().replaceAll(',', ''), i);
 		if (i < names.length) indexOf.set(names[i]!.toLowerCase(), i);
 	});
 	const issues: Issue[] = [...table.issues];

@@ -1,23 +1,14 @@
 <script lang="ts">
-	import type { CauseText, Signature, SignatureReport } from '@keen-relay/core/inspection';
-	import { noData, type Issue, type Verdict } from '@keen-relay/core/judgement';
-	import { send } from '$lib/ui/api.ts';
+	import type { StudiedCauses } from '@keen-relay/core/inspection';
+	import { noData, type Verdict } from '@keen-relay/core/judgement';
 	import Issues from '$lib/ui/Issues.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
+	import type { StudyAnswer, StudyQuestion } from '$lib/workers/study.worker.ts';
+	import StudyWorker from '$lib/workers/study.worker.ts?worker';
 
-	interface Study {
-		issues: Issue[];
-		asks: Issue | null;
-		missing: number;
-		panels: number;
-		pads: number;
-		verdict: Verdict | null;
-		signatures: (Signature & CauseText)[];
-		notJudged: SignatureReport['notJudged'];
-	}
 	let { data } = $props();
 	const TABLES = [
 		{ key: 'pads', name: 'Pads', columns: 'pad_id, package_class, x_mm, y_mm, size_x_mm, size_y_mm, foil_um' },
@@ -27,15 +18,24 @@
 	let texts = $state<Record<(typeof TABLES)[number]['key'], string>>({ pads: '', panels: '', readings: '' });
 	let heightUnit = $state<'um' | 'mm' | null>(null);
 	let strokeAxis = $state<'x' | 'y'>('y');
-	let study = $state.raw<Study | null>(null);
-	let refused = $state.raw<Issue[]>([]);
+	let study = $state.raw<StudiedCauses | null>(null);
+	let failed = $state('');
 	let asked = 0;
+	let busy = $state(false);
 	const wanting = $derived(TABLES.filter((t) => texts[t.key] === '').map((t) => t.name.split(',')[0]!.toLowerCase()));
 	const verdict = $derived<Verdict>(
-		study?.asks
-			? { level: 'watch', statement: study.asks.message, because: [], doNext: ['Choose the unit of the heights'] }
-			: (study?.verdict ??
-					noData(wanting.length ? `Choose the tables of a run: ${wanting.join(', ')}.` : 'These tables do not fit together: see below.'))
+		busy
+			? noData('Working it out…')
+			: study?.asks
+				? { level: 'watch', statement: study.asks.message, because: [], doNext: ['Choose the unit of the heights'] }
+				: (study?.verdict ??
+					noData(
+						failed
+							? `The tables could not be read: ${failed}`
+							: wanting.length
+								? `Choose the tables of a run: ${wanting.join(', ')}.`
+								: 'These tables do not fit together: see below.'
+					))
 	);
 	working.offer(() => verdict);
 
@@ -43,19 +43,29 @@
 		if (!file) return;
 		texts[key] = await file.text();
 		if (key === 'readings') heightUnit = null;
-		await work();
+		work();
 	}
-	async function work() {
+	let worker: Worker | null = null;
+	$effect(() => {
+		const own = new StudyWorker();
+		own.onmessage = ({ data: answer }: MessageEvent<StudyAnswer>) => {
+			if (answer.number !== asked) return;
+			busy = false;
+			study = answer;
+		};
+		own.onerror = (event) => ([busy, failed] = [false, event.message]);
+		worker = own;
+		return () => own.terminate();
+	});
+	function work() {
 		if (wanting.length) return;
-		const own = ++asked;
-		const answer = await send<Study>('POST', '/api/v1/calc/paste_study', { ...texts, heightUnit, strokeAxis, model: data.model });
-		if (own !== asked) return;
-		study = answer.data;
-		refused = answer.issues.length
-			? answer.issues
-			: answer.ok
-				? []
-				: [{ severity: 'error', code: 'refused', field: '', value: '', message: answer.message }];
+		[busy, failed] = [true, ''];
+		const question: StudyQuestion = {
+			number: ++asked,
+			texts: $state.snapshot(texts),
+			options: { heightUnit, strokeAxis, model: data.model }
+		};
+		worker?.postMessage(question);
 	}
 </script>
 
@@ -88,7 +98,7 @@
 					</tbody>
 				</table>
 			</div>
-			<div class="min-h-0 overflow-y-auto" role="group" aria-label="Issues"><Issues issues={study?.issues ?? refused} /></div>
+			<div class="min-h-0 overflow-y-auto" role="group" aria-label="Issues"><Issues issues={study?.issues ?? []} /></div>
 		</div>
 	{/snippet}
 	{#snippet side()}
