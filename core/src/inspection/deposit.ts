@@ -117,6 +117,11 @@ export function gapToNeighbourMm(pitchMm: number, padMm: number, openingMm: numb
 	return pitchMm - padMm / 2 - openingMm / 2 - Math.abs(offsetUm) / 1000;
 }
 
+/** The same gap where the foil between two openings is known and each pad is taken as large as its opening, mm. */
+export function gapAcrossWebMm(webMm: number, offsetXUm: number, offsetYUm: number): number {
+	return webMm - Math.hypot(offsetXUm, offsetYUm) / 1000;
+}
+
 export type PanelResult = 'pass' | 'review' | 'reject';
 
 /** Verdict of a panel: any fail rejects; warnings on more than 1 % of the pads, or three on one part, ask for a look (common practice). */

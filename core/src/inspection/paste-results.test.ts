@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import {
 	checkLimits,
 	DEPOSIT_LIMITS,
+	gapAcrossWebMm,
 	gapToNeighbourMm,
 	gaugeShare,
 	identityFactor,
@@ -116,6 +117,8 @@ describe('limits', () => {
 
 	test('the gap to the neighbouring pad shrinks with the offset', () => {
 		expect(gapToNeighbourMm(0.4, 0.2, 0.18, 50)).toBeCloseTo(0.16, 9);
+		// With pads as large as their openings the foil between them is all that counts.
+		expect(gapAcrossWebMm(0.22, 30, -40)).toBeCloseTo(gapToNeighbourMm(0.4, 0.18, 0.18, 50), 9);
 	});
 });
 

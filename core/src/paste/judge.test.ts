@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { afterPause, judgePaste, type PasteStation } from './index.ts';
+import { afterPause, judgePaste, judgePullPlan, type PasteStation, type PullPlan } from './index.ts';
 
 const H = 3_600_000;
 const calm: PasteStation = {
@@ -54,5 +54,49 @@ describe('how the paste of a line stands', () => {
 		expect(verdict.level).toBe('stopped');
 		expect(verdict.doNext.length).toBeGreaterThan(3);
 		expect(new Set(verdict.doNext).size).toBe(verdict.doNext.length);
+	});
+});
+
+describe('how a plan of the fridge stands', () => {
+	const opens = (jar: string, takeOutByMs: number, sealed = true): PullPlan['opens'][number] => ({
+		jar,
+		takeOutByMs,
+		openMs: takeOutByMs + 4 * H,
+		sealed,
+		serves: [{ job: 'J-1', grams: 100 }],
+		discardedG: 0
+	});
+	const plan: PullPlan = { opens: [opens('A', 9 * H, false), opens('B', 11 * H)], short: [], discardedG: 20, shortG: 0 };
+	const judged = (p: PullPlan, nowMs = 9 * H, jobs = 1) =>
+		judgePullPlan(
+			p,
+			jobs,
+			(jar) => jar === 'B',
+			nowMs,
+			(ms) => `${ms / H} o’clock`
+		);
+
+	test('the next jar is told in good time, and half an hour before it is watched', () => {
+		expect(judged(plan)).toMatchObject({
+			level: 'good',
+			statement: 'B leaves the fridge by 11 o’clock.',
+			doNext: ['Take B out by 11 o’clock']
+		});
+		expect(judged(plan, 10.6 * H).level).toBe('watch');
+		expect(judged({ ...plan, opens: [opens('A', 9 * H, false)] }).statement).toContain('already serves');
+	});
+
+	test('paste that is missing is said first, with the jobs that it is missing for', () => {
+		const short = judged({
+			...plan,
+			short: [
+				{ job: 'J-7, part 1', grams: 60 },
+				{ job: 'J-7, part 2', grams: 20 }
+			],
+			shortG: 80
+		});
+		expect(short).toMatchObject({ level: 'act', statement: '80 g are missing: no jar is warm in time for J-7.' });
+		expect(short.doNext).toContain('Order paste, or print that job later');
+		expect(judged(plan, 9 * H, 0).level).toBe('noData');
 	});
 });

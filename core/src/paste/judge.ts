@@ -1,5 +1,6 @@
 import { noData, type Reason, type Verdict } from '../judgement/index.ts';
 import type { AfterPause } from './abandon.ts';
+import type { PullPlan } from './pull-plan.ts';
 
 export interface PasteStation {
 	nowMs: number;
@@ -112,5 +113,48 @@ export function judgePaste(p: PasteStation): Verdict {
 		statement: worst?.statement ?? 'The paste is right for this run and within its clocks.',
 		because,
 		doNext: [...new Set(todo)]
+	};
+}
+
+/** Before a jar has to leave the fridge somebody is told, ms. */
+const SOON_MS = 30 * 60_000;
+
+/** The verdict on a plan of the fridge: what is missing, then what has to come out next.
+ * @param jobs how many lie ahead
+ * @param cold whether a jar is still in the fridge, or sealed and never was
+ * @param sayTime an instant in the plant's words
+ */
+export function judgePullPlan(
+	plan: PullPlan,
+	jobs: number,
+	cold: (jar: string) => boolean,
+	nowMs: number,
+	sayTime: (ms: number) => string
+): Verdict {
+	if (jobs === 0) return noData('No job lies ahead of this line.', ['Enter a job, or start a run']);
+	const toTake = plan.opens.filter((o) => o.sealed && cold(o.jar));
+	const short = plan.shortG > 0.5;
+	const without = [...new Set(plan.short.map((s) => s.job.split(', part')[0]))].join(', ');
+	return {
+		level: short ? 'act' : toTake.some((o) => o.takeOutByMs - nowMs < SOON_MS) ? 'watch' : 'good',
+		statement: short
+			? `${plan.shortG.toFixed(0)} g are missing: no jar is warm in time for ${without}.`
+			: toTake[0]
+				? `${toTake[0].jar} leaves the fridge by ${sayTime(toTake[0].takeOutByMs)}.`
+				: 'What is out of the fridge already serves the jobs ahead.',
+		because: [
+			{
+				quantity: 'Thrown away at the end of its open life',
+				value: plan.discardedG,
+				unit: 'g',
+				limit: 'as little as can be, every job served in time',
+				source: 'seeded search; the bench compares it with the exact optimum'
+			},
+			{ quantity: 'Missing', value: plan.shortG, unit: 'g', limit: '0 g', source: 'grams of the jobs against the jars in time' }
+		],
+		doNext: [
+			...toTake.slice(0, 2).map((o) => `Take ${o.jar} out by ${sayTime(o.takeOutByMs)}`),
+			...(short ? ['Order paste, or print that job later'] : [])
+		]
 	};
 }

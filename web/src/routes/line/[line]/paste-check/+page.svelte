@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { gapToNeighbourMm, judgeDeposit } from '@keen-relay/core/inspection';
+	import { gapAcrossWebMm, judgeDeposit } from '@keen-relay/core/inspection';
 	import { noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
 	import { websOf } from '@keen-relay/core/stencil';
@@ -129,14 +129,7 @@
 		if (!geometry || !readings || !padAperture || pad === null) return null;
 		const { webMm, neighbour } = webs[pad % geometry.apertures.length]!;
 		if (webMm === null || neighbour === null) return null;
-		const next = geometry.apertures[neighbour]!.centre;
-		const pitchMm = Math.hypot(next.x - padAperture.centre.x, next.y - padAperture.centre.y);
-		// Half of each, on the line between them: the layer knows openings, and a pad is about as large as its opening.
-		const halvesMm = pitchMm - webMm;
-		return {
-			to: names[neighbour],
-			mm: gapToNeighbourMm(pitchMm, halvesMm, halvesMm, Math.hypot(readings.offsetXUm[pad]!, readings.offsetYUm[pad]!))
-		};
+		return { to: names[neighbour], mm: gapAcrossWebMm(webMm, readings.offsetXUm[pad]!, readings.offsetYUm[pad]!) };
 	});
 
 	const config = $derived((p: Palette) => {

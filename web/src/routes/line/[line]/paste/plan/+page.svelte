@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { noData, type Verdict } from '@keen-relay/core/judgement';
+	import { judgePullPlan } from '@keen-relay/core/paste';
 	import { instantOf, localParts } from '@keen-relay/core/units';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
@@ -13,33 +13,9 @@
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
-	const cold = $derived(data.plan.opens.filter((o) => o.sealed && ['cold', 'received'].includes(data.states[o.jar] ?? '')));
-	const verdict = $derived<Verdict>(
-		data.jobs.length === 0
-			? noData('No job lies ahead of this line.', ['Enter a job, or start a run'])
-			: {
-					level: data.plan.shortG > 0.5 ? 'act' : cold.some((o) => o.takeOutByMs - data.nowMs < 1_800_000) ? 'watch' : 'good',
-					statement:
-						data.plan.shortG > 0.5
-							? `${data.plan.shortG.toFixed(0)} g are missing: no jar is warm in time for ${[...new Set(data.plan.short.map((s) => s.job.split(', part')[0]))].join(', ')}.`
-							: cold.length
-								? `${cold[0]!.jar} leaves the fridge by ${dayTime(cold[0]!.takeOutByMs, zone)} (${sayWhen(cold[0]!.takeOutByMs, data.nowMs)}).`
-								: 'What is out of the fridge already serves the jobs ahead.',
-					because: [
-						{
-							quantity: 'Thrown away at the end of its open life',
-							value: data.plan.discardedG,
-							unit: 'g',
-							limit: 'as little as can be, every job served in time',
-							source: 'seeded search; the bench compares it with the exact optimum'
-						},
-						{ quantity: 'Missing', value: data.plan.shortG, unit: 'g', limit: '0 g', source: 'grams of the jobs against the jars in time' }
-					],
-					doNext: [
-						...cold.slice(0, 2).map((o) => `Take ${o.jar} out by ${dayTime(o.takeOutByMs, zone)}`),
-						...(data.plan.shortG > 0.5 ? ['Order paste, or print that job later'] : [])
-					]
-				}
+	const cold = (jar: string) => ['cold', 'received'].includes(data.states[jar] ?? '');
+	const verdict = $derived(
+		judgePullPlan(data.plan, data.jobs.length, cold, data.nowMs, (ms) => `${dayTime(ms, zone)} (${sayWhen(ms, data.nowMs)})`)
 	);
 	const localInput = (ms: number) => {
 		const { date, time } = localParts(ms, zone);
@@ -186,7 +162,7 @@
 					{#each data.plan.opens as o (o.jar)}
 						<tr>
 							<td class="whitespace-nowrap"><a class="underline" href="/line/{page.params.line}/paste?jar={o.jar}">{o.jar}</a></td>
-							<td>{['cold', 'received'].includes(data.states[o.jar] ?? '') ? dayTime(o.takeOutByMs, zone) : 'is out'}</td>
+							<td>{cold(o.jar) ? dayTime(o.takeOutByMs, zone) : 'is out'}</td>
 							<td>{o.sealed ? dayTime(o.openMs, zone) : 'is open'}</td>
 							<td class="n">{o.discardedG.toFixed(0)}</td>
 						</tr>
