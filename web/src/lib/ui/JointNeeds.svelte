@@ -4,6 +4,7 @@
 	import { pinAreaMm2, pinInPaste } from '@keen-relay/core/stencil';
 	import { act } from './api.ts';
 	import { can } from './can.ts';
+	import NumberField from './NumberField.svelte';
 
 	interface Props {
 		sideId: number;
@@ -68,47 +69,15 @@
 		>
 		<label class="flex items-center gap-2 text-sm"><input type="checkbox" class="checkbox" bind:checked={byPin} />pin in paste</label>
 		{#if byPin}
-			<label class="text-xs"
-				><span class="text-soft">hole, mm</span><input
-					class="figure input h-11 w-full border-line bg-sheet"
-					type="number"
-					step="any"
-					min="0"
-					bind:value={pin.holeMm}
-				/></label
-			>
+			<NumberField label="hole, mm" bind:value={pin.holeMm} />
 			<label class="text-xs"
 				><span class="text-soft">pin</span><select class="select h-11 w-full border-line bg-sheet" bind:value={pin.round}
 					><option value={true}>round</option><option value={false}>rectangular</option></select
 				></label
 			>
-			<label class="text-xs"
-				><span class="text-soft">{pin.round ? 'diameter, mm' : 'pin one side, mm'}</span><input
-					class="figure input h-11 w-full border-line bg-sheet"
-					type="number"
-					step="any"
-					min="0"
-					bind:value={pin.aMm}
-				/></label
-			>
-			{#if !pin.round}<label class="text-xs"
-					><span class="text-soft">other side, mm</span><input
-						class="figure input h-11 w-full border-line bg-sheet"
-						type="number"
-						step="any"
-						min="0"
-						bind:value={pin.bMm}
-					/></label
-				>{/if}
-			<label class="text-xs"
-				><span class="text-soft">both fillets, mm³</span><input
-					class="figure input h-11 w-full border-line bg-sheet"
-					type="number"
-					step="any"
-					min="0"
-					bind:value={pin.filletsMm3}
-				/></label
-			>
+			<NumberField label={pin.round ? 'diameter, mm' : 'pin one side, mm'} bind:value={pin.aMm} />
+			{#if !pin.round}<NumberField label="other side, mm" bind:value={pin.bMm} />{/if}
+			<NumberField label="both fillets, mm³" bind:value={pin.filletsMm3} />
 			<p class="col-span-2 text-sm" aria-live="polite">
 				{#if computed?.problem}{computed.problem}
 				{:else if computed?.pasteMm3}<span class="figure">{computed.metalMm3.toFixed(3)} mm³</span> of metal in {boardMm} mm of board, so

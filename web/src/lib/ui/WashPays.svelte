@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { InputError } from '@keen-relay/core/judgement';
 	import { washPays } from '@keen-relay/core/printing';
+	import NumberField from './NumberField.svelte';
 
 	interface Props {
 		/** Deposits outside their limits. */
@@ -37,15 +38,7 @@
 	<summary class="min-h-11 cursor-pointer py-2">Does a wash pay? {fails} deposits are outside their limits</summary>
 	<div class="grid grid-cols-5 gap-2">
 		{#each FIELDS as [key, name] (key)}
-			<label class="flex flex-col justify-end text-xs"
-				><span class="text-soft">{name}</span><input
-					class="figure input h-11 w-full border-line bg-sheet px-2"
-					type="number"
-					min="0"
-					step="any"
-					bind:value={costs[key]}
-				/></label
-			>
+			<NumberField label={name} bind:value={costs[key]} />
 		{/each}
 	</div>
 	<p class="py-1" aria-live="polite">{answer}</p>

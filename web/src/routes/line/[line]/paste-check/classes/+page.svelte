@@ -10,6 +10,7 @@
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	let chosen = $state<string | null>(null);
@@ -196,15 +197,7 @@
 					}}
 				>
 					{#each [['wipeS', 'a wipe, s'], ['second', 'a second costs'], ['defect', 'a defect costs']] as const as [key, name] (key)}
-						<label
-							><span class="text-soft">{name}</span><input
-								class="figure input h-11 w-full border-line bg-sheet px-1"
-								type="number"
-								min="0"
-								step="any"
-								bind:value={costs[key]}
-							/></label
-						>
+						<NumberField label={name} bind:value={costs[key]} />
 					{/each}
 					<button class="btn col-span-3 min-h-11 border-line bg-transparent font-normal">Work it out with these costs</button>
 				</form>

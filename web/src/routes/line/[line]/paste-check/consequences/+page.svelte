@@ -10,6 +10,7 @@
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	let chosen = $state<string | null>(null);
@@ -95,24 +96,8 @@
 				void goto(`?stop=${costs.stop}&defect=${costs.defect}`, { keepFocus: true });
 			}}
 		>
-			<label
-				><span class="text-soft">Stopping a good deposit costs</span><input
-					class="figure input h-11 w-full border-line bg-sheet"
-					type="number"
-					min="0.001"
-					step="any"
-					bind:value={costs.stop}
-				/></label
-			>
-			<label
-				><span class="text-soft">A defect that goes on costs</span><input
-					class="figure input h-11 w-full border-line bg-sheet"
-					type="number"
-					min="0.01"
-					step="any"
-					bind:value={costs.defect}
-				/></label
-			>
+			<NumberField label="Stopping a good deposit costs" min={0.001} bind:value={costs.stop} />
+			<NumberField label="A defect that goes on costs" min={0.01} bind:value={costs.defect} />
 			<button class="btn col-span-2 min-h-12 border-ink bg-transparent" disabled={!(costs.defect > costs.stop && costs.stop > 0)}
 				>Work it out with these costs</button
 			>

@@ -10,6 +10,7 @@
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import PrintTabs from '$lib/ui/PrintTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -135,14 +136,7 @@
 						{/each}
 					</svg>
 					<div class="mt-2 grid grid-cols-5 gap-2">
-						{#each POINTS as p, i (p.name)}<label class="text-xs"
-								><span class="text-soft">{p.name}</span><input
-									class="figure input h-11 w-full border-line bg-sheet px-2"
-									type="number"
-									min="0"
-									bind:value={tension[i]}
-								/></label
-							>{/each}
+						{#each POINTS as p, i (p.name)}<NumberField label={p.name} bind:value={tension[i]} />{/each}
 					</div>
 					<button class="btn mt-2 min-h-12 w-full border-ink bg-transparent" disabled={!whole || !can('stencilTool.keep')} onclick={measure}
 						>Keep these readings</button
