@@ -1,4 +1,5 @@
 import { judgeBlade } from '@keen-relay/core/printing';
+import { sql } from 'kysely';
 import { refuse } from '../answer.ts';
 import { announce, db } from '../db/index.ts';
 import { plantNow } from '../line/clock.ts';
@@ -30,8 +31,9 @@ export async function bladesOf(lineId: number) {
 	);
 }
 
-/** Strokes of a blade: the prints of its line and side while it stood there. */
+/** Strokes of a blade while it stood in a printer: a print of more than one stroke begins with the side that it reports and takes both in turn. */
 async function strokesOf(code: string): Promise<number> {
+	const each = sql<number>`coalesce((print_recipe.recipe ->> 'strokes')::int, 1)`;
 	const { n } = await db
 		.with('held', (q) =>
 			q.selectFrom('bladeFitting').select(({ fn }) => [
@@ -48,8 +50,9 @@ async function strokesOf(code: string): Promise<number> {
 		.selectFrom('held')
 		.innerJoin('run', 'run.lineId', 'held.lineId')
 		.innerJoin('panelPass', 'panelPass.runId', 'run.id')
-		.innerJoin('print', (join) => join.onRef('print.passId', '=', 'panelPass.id').onRef('print.stroke', '=', 'held.stroke'))
-		.select(({ fn }) => fn.countAll<number>().as('n'))
+		.innerJoin('print', 'print.passId', 'panelPass.id')
+		.leftJoin('printRecipe', 'printRecipe.id', 'run.printRecipeId')
+		.select(sql<number>`coalesce(sum(case when print.stroke = held.stroke then (${each} + 1) / 2 else ${each} / 2 end), 0)::int`.as('n'))
 		.where('held.code', '=', code)
 		.whereRef('print.printedAt', '>=', 'held.fittedAt')
 		.where(({ or, eb, ref }) => or([eb('held.until', 'is', null), eb('print.printedAt', '<', ref('held.until'))]))
