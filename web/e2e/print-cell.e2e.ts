@@ -39,6 +39,36 @@ test('a jar goes from its label to the stencil; each refusal says why and what w
 	expect((await label.body()).subarray(0, 5).toString()).toBe('%PDF-');
 });
 
+test('air at a line outside its limits names what lay on the stencil and stood in the feeders', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	const name = `Air ${Date.now() % 1e6}`;
+	const sensor = { name, kind: 'room', lineId: 1, lowC: 20, highC: 27, everyMin: 5, graceMin: 20 };
+	expect((await page.request.post('/api/v1/sensors', { data: sensor })).status()).toBe(201);
+	const machine = await request.newContext({
+		baseURL: process.env.BASE_URL!,
+		extraHTTPHeaders: { authorization: `Bearer ${process.env.MACHINE_TOKEN}` }
+	});
+	const { now } = await (await machine.get('/api/v1/clock')).json();
+	const bootId = randomUUID();
+	const readings = Array.from({ length: 9 }, (_, i) => ({
+		source: `Sensors/${name}`,
+		bootId,
+		number: i,
+		at: new Date(Date.parse(now) - (45 - 5 * i) * 60_000).toISOString(),
+		type: 'sensor_reading',
+		temperatureC: 31,
+		rhPct: 50
+	}));
+	const kept = await machine.post('/api/v1/messages', { data: readings.map((r) => JSON.stringify(r)).join('\n') });
+	expect((await kept.json()).accepted).toBe(9);
+	await page.goto('/line/1/paste');
+	await page.getByRole('button', { name: 'Fridge and room' }).click();
+	const air = page.getByRole('group', { name });
+	await expect(air).toContainText('too warm, 31.0');
+	await expect(air).toContainText(/on the stencil: .*J-0024/);
+	await expect(air).toContainText(/reels: RL\d+/);
+});
+
 test('a scan says yes or no to a jar and a stencil, why, and makes the next step', async ({ page }) => {
 	await signIn(page, 'anwen', '2001');
 	const id = `J-S${Date.now().toString().slice(-6)}`;
@@ -82,6 +112,9 @@ test('the fridge that stood open holds the jars that were in it; a review gives 
 	await page.goto('/line/1/paste');
 	await page.getByRole('button', { name: 'Fridge and room' }).click();
 	await expect(page.getByRole('group', { name: 'Fridge 1' })).toContainText('too warm');
+	// Two that were taken out before the door stood open are not among those that it names.
+	await expect(page.getByRole('group', { name: 'Fridge 1' })).toContainText(/jars: .*J-0021/);
+	await expect(page.getByRole('group', { name: 'Fridge 1' })).not.toContainText('J-0024');
 	await page.goto('/line/1/paste?jar=J-0021');
 	await page.getByRole('button', { name: 'Reviewed: may be used' }).click();
 	await expect(page.getByTestId('jar-state')).toContainText('Take it out before its date');

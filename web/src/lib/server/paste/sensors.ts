@@ -1,5 +1,6 @@
 import { readSensorLog, touchedBy, type SensorReport } from '@keen-relay/core/paste';
 import { db, type Db, type Trx } from '../db/index.ts';
+import { staysIn, touchedDuring, type Touched } from './touched.ts';
 
 const H = 3_600_000;
 
@@ -33,7 +34,7 @@ export interface SensorNow {
 	lowRhPct: number | null;
 	highRhPct: number | null;
 	readings: { atMs: number; temperatureC: number; rhPct: number | null }[];
-	report: SensorReport;
+	report: Omit<SensorReport, 'excursions'> & { excursions: (SensorReport['excursions'][number] & { touched: Touched })[] };
 }
 
 /** Sensors with their last hours and what was wrong in them. */
@@ -47,12 +48,16 @@ export async function sensorsNow(nowMs: number, hours = 24, trx: Db | Trx = db):
 		.where('at', '<=', new Date(nowMs))
 		.orderBy('at')
 		.execute();
-	return sensors.map((s) => {
-		const readings = rows
-			.filter((r) => r.sensorId === s.id)
-			.map((r) => ({ atMs: r.at.getTime(), temperatureC: r.temperatureC, rhPct: r.rhPct }));
-		return { ...s, readings, report: reportOf(s, readings) };
-	});
+	return Promise.all(
+		sensors.map(async (s) => {
+			const readings = rows
+				.filter((r) => r.sensorId === s.id)
+				.map((r) => ({ atMs: r.at.getTime(), temperatureC: r.temperatureC, rhPct: r.rhPct }));
+			const report = reportOf(s, readings);
+			const excursions = await Promise.all(report.excursions.map(async (e) => ({ ...e, touched: await touchedDuring(s, e, trx) })));
+			return { ...s, readings, report: { ...report, excursions } };
+		})
+	);
 }
 
 type Limits = Pick<SensorNow, 'kind' | 'lowC' | 'highC' | 'lowRhPct' | 'highRhPct'> & { graceMin: number; everyMin: number };
@@ -92,7 +97,7 @@ export async function holdTouchedJars(trx: Trx, sensorIds: readonly number[], no
 		if (excursions.length === 0) continue;
 		const stays = await staysIn(trx, fridge.id);
 		for (const e of excursions)
-			for (const { jarId } of touchedBy(e, stays)) {
+			for (const { name: jarId } of touchedBy(e, stays)) {
 				// From its begin on: the same excursion, grown longer, holds a jar only once.
 				const held = await trx
 					.selectFrom('pasteJarEvent')
@@ -125,31 +130,4 @@ export async function holdTouchedJars(trx: Trx, sensorIds: readonly number[], no
 					.execute();
 			}
 	}
-}
-
-/** When each jar stood in a fridge: from each time it was put in until it was taken out. */
-async function staysIn(trx: Trx, fridgeId: number): Promise<{ jarId: string; fromMs: number; toMs: number | null }[]> {
-	const rows = await trx
-		.selectFrom('pasteJarEvent')
-		.innerJoin('pasteJar', 'pasteJar.id', 'pasteJarEvent.jarId')
-		.select(['pasteJarEvent.jarId', 'pasteJarEvent.kind', 'pasteJarEvent.at'])
-		.where('pasteJar.fridgeId', '=', fridgeId)
-		.where('pasteJarEvent.kind', 'in', ['store_cold', 'return_cold', 'take_out', 'discard'])
-		.orderBy('pasteJarEvent.at')
-		.orderBy('pasteJarEvent.id')
-		.execute();
-	const stays: { jarId: string; fromMs: number; toMs: number | null }[] = [];
-	const open = new Map<string, { jarId: string; fromMs: number; toMs: number | null }>();
-	for (const { jarId, kind, at } of rows) {
-		if (kind === 'store_cold' || kind === 'return_cold') {
-			const stay = { jarId, fromMs: at.getTime(), toMs: null };
-			stays.push(stay);
-			open.set(jarId, stay);
-		} else {
-			const stay = open.get(jarId);
-			if (stay) stay.toMs = at.getTime();
-			open.delete(jarId);
-		}
-	}
-	return stays;
 }

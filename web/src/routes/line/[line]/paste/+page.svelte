@@ -163,8 +163,8 @@
 				<button class="btn col-span-2 min-h-16 text-lg btn-primary">Receive this jar</button>
 			</form>
 		{:else if view === 'air'}
-			<div class="grid h-full gap-2" style="grid-template-rows: repeat({Math.max(1, Math.min(3, air.length))}, minmax(0, 1fr))">
-				{#each air.slice(0, 3) as s (s.id)}
+			<div class="grid h-full auto-rows-[minmax(150px,1fr)] gap-2 overflow-y-auto">
+				{#each air as s (s.id)}
 					<div class="grid min-h-0 grid-cols-[minmax(0,1fr)_230px] gap-3">
 						<Chart config={sensorChart(s)} label="{s.name}, the last 24 hours" />
 						<div class="min-h-0 overflow-y-auto text-sm" role="group" aria-label={s.name}>
@@ -180,6 +180,9 @@
 										dry: 'too dry'
 									}[e.kind]}, <span class="figure">{e.worst.toFixed(1)}</span>
 								</p>
+								{#each [['jars', e.touched.jars], ['on the stencil', e.touched.beads], ['reels', e.touched.reels]] as const as [what, names] (what)}
+									{#if names.length}<p class="text-soft">{what}: <span class="figure text-ink">{names.join(', ')}</span></p>{/if}
+								{/each}
 							{:else}<p class="mt-1">No excursion in 24 h.</p>{/each}
 							{#each s.report.gaps as g (g.fromMs)}<p class="mt-1 text-soft">
 									no data {clockTime(g.fromMs, zone)} to {clockTime(g.toMs, zone)}
