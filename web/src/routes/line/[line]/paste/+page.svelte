@@ -82,7 +82,7 @@
 			maintainAspectRatio: false,
 			scales: {
 				x: axis(p, 'hours before now', { min: -24, max: 0 }),
-				y: axis(p, s.readings.some((r) => r.rhPct !== null) ? '°C (line), % RH (dashes)' : 'temperature, °C', {
+				y: axis(p, s.readings.some((r) => r.rhPct !== null) ? '°C; % RH' : '°C', {
 					...roomFor(
 						s.readings.flatMap((r) => (r.rhPct === null ? [r.temperatureC] : [r.temperatureC, r.rhPct])),
 						[s.lowC, s.highC]
@@ -169,7 +169,10 @@
 						<Chart config={sensorChart(s)} label="{s.name}, the last 24 hours" />
 						<div class="min-h-0 overflow-y-auto text-sm" role="group" aria-label={s.name}>
 							<h2 class="font-semibold">{s.name}</h2>
-							<p class="text-soft">calibrated {s.calibratedOn ?? 'never: its readings prove nothing'}</p>
+							<p class="text-soft">
+								{s.readings.some((r) => r.rhPct !== null) ? 'line: °C, dashes: % RH; ' : ''}calibrated {s.calibratedOn ??
+									'never: its readings prove nothing'}
+							</p>
 							{#each s.report.excursions as e (e.fromMs)}
 								<p class="mt-1">
 									{clockTime(e.fromMs, zone)} to {e.open ? 'now' : clockTime(e.toMs, zone)}: {{
