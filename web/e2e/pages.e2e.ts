@@ -25,6 +25,7 @@ const PAGES = [
 	'/line/1/paste-check/thresholds',
 	'/line/1/print/trial',
 	'/line/1/paste/plan',
+	'/line/1/paste/types',
 	'/line/1/place/3',
 	'/line/1/place/4',
 	'/line/1/oven',

@@ -102,6 +102,38 @@ test('a scan says yes or no to a jar and a stencil, why, and makes the next step
 	await expect(reply.getByRole('button', { name: /^Mount/ })).toHaveCount(0);
 });
 
+test('a paste has its maker’s limits; a flux that is washed says how; what is empty is common practice', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/paste/types');
+	const name = `Alder low-void ${Date.now() % 1e5}`;
+	await page.getByRole('button', { name: 'New paste' }).click();
+	const form = page.getByRole('form', { name: 'Paste' });
+	await form.getByLabel('name').fill(name);
+	await form.getByLabel('part number').fill('P-512');
+	await form.getByLabel('alloy').fill('SAC305');
+	await form.getByLabel('powder').selectOption('T5');
+	await form.getByLabel('flux').selectOption('waterSoluble');
+	await form.getByLabel('life on the stencil, h').fill('5');
+	await form.getByLabel('stirred').selectOption('mixer');
+	await form.getByRole('button', { name: 'Keep this paste' }).click();
+	await expect(page.getByText(`${name} is water-soluble: say how it is washed off after reflow.`)).toBeVisible();
+	await form.getByLabel('how it is washed off').fill('water of 55 °C');
+	await form.getByRole('button', { name: 'Keep this paste' }).click();
+	const row = page.getByTestId('pastes').getByRole('row', { name: new RegExp(name) });
+	await expect(row).toContainText('wash: water of 55 °C');
+	await expect(row).toContainText('by a mixer, once warm');
+	await row.getByRole('button').click();
+	await expect(form.getByLabel('life on the stencil, h')).toHaveValue('5');
+	await expect(form.getByLabel('open life, h')).toHaveValue('');
+	await expect(form.getByLabel('open life, h')).toHaveAttribute('placeholder', '24');
+	// A technician sees them and changes nothing.
+	await page.context().clearCookies();
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/paste/types');
+	await expect(page.getByTestId('sensors')).toContainText('Fridge 1');
+	await expect(page.getByRole('button', { name: 'New paste' })).toBeDisabled();
+});
+
 test('the fridge that stood open holds the jars that were in it; a review gives them back', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
 	const jars = (await (await page.request.get('/api/v1/jars')).json()) as { id: string; state: string; quarantine: string[] }[];

@@ -210,7 +210,13 @@ export function jarMoves(
 	nowMs: number,
 	rules: PasteRules = PASTE_RULES
 ): JarMove[] {
-	return FROM[s.state].map((kind) => ({ kind, name: MOVES[kind]!, no: refuses(jar, s, { ...asked, kind }, nowMs, rules)[0] ?? null }));
+	return FROM[s.state]
+		.filter((kind) => kind !== 'mix' || rules.stir !== 'none')
+		.map((kind) => ({
+			kind,
+			name: kind === 'mix' && rules.stir === 'mixer' ? 'Mixed' : MOVES[kind]!,
+			no: refuses(jar, s, { ...asked, kind }, nowMs, rules)[0] ?? null
+		}));
 }
 
 export function stateWords(state: JarStatus['state']): string {

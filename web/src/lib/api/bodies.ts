@@ -131,6 +131,10 @@ export const bodies = {
 				openLifePausesCold: z.boolean(),
 				reflowActH: z.number().min(0.1).max(72),
 				reflowStopH: z.number().min(0.1).max(72),
+				roomLowC: z.number().min(5).max(45),
+				roomHighC: z.number().min(5).max(45),
+				roomLowRhPct: z.number().min(0).max(100),
+				roomHighRhPct: z.number().min(0).max(100),
 				stir: z.enum(['hand', 'mixer', 'none']),
 				stirMin: z.number().min(0).max(30)
 			})

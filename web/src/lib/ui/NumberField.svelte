@@ -5,8 +5,10 @@
 		value: number | null | undefined;
 		min?: number;
 		step?: number | 'any';
+		/** What holds while it is empty. */
+		placeholder?: string;
 	}
-	let { label, value = $bindable(), min = 0, step = 'any' }: Props = $props();
+	let { label, value = $bindable(), min = 0, step = 'any', placeholder = '' }: Props = $props();
 </script>
 
 <label class="flex flex-col justify-end text-xs"
@@ -15,6 +17,7 @@
 		type="number"
 		{min}
 		{step}
+		{placeholder}
 		bind:value
 	/></label
 >

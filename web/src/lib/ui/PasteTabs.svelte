@@ -3,7 +3,8 @@
 
 	const TABS = [
 		{ path: '', name: 'Jars' },
-		{ path: '/plan', name: 'Fridge plan' }
+		{ path: '/plan', name: 'Fridge plan' },
+		{ path: '/types', name: 'Pastes and sensors' }
 	];
 </script>
 

@@ -78,7 +78,7 @@ async function jar(code: string, lineId: number | null): Promise<Look | null> {
 	const about = `${pasteName}, lot ${facts.lot}, ${stateWords(status.state)}.`;
 	const grams = line ? topUpG(line) : 0;
 	const move = ({ kind, name }: JarMove): ScanMove => ({
-		...jarReport(facts.id, kind, lineId, grams),
+		...jarReport(facts.id, kind, rules, lineId, grams),
 		name,
 		grams: weighed(kind) ? grams : null
 	});

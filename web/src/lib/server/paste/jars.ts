@@ -302,6 +302,7 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 			'paste.id as pasteId',
 			'paste.name',
 			'paste.partNumber',
+			'paste.wash',
 			'paste.rules'
 		])
 		.where('run.lineId', '=', lineId)
@@ -368,6 +369,8 @@ export async function lineOf(lineId: number, nowMs: number, trx: Db | Trx = db) 
 		stencilToolId: run?.stencilToolId ?? null,
 		wanted: run ? (run.partNumber ?? run.name) : null,
 		wantedName: run?.name ?? null,
+		/** How its flux is washed off, where it has to be. */
+		wash: run?.wash ?? null,
 		pasteId: run?.pasteId ?? null,
 		rules: { ...PASTE_RULES, ...run?.rules },
 		portions,

@@ -29,6 +29,7 @@ export interface SensorNow {
 	kind: 'fridge' | 'room' | 'store' | 'cabinet';
 	lineId: number | null;
 	calibratedOn: string | null;
+	everyMin: number;
 	lowC: number;
 	highC: number;
 	lowRhPct: number | null;

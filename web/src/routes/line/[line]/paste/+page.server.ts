@@ -25,6 +25,7 @@ export async function load({ params, url, depends, parent }) {
 		bead: { ...now.bead, portions: now.line.portions, gPerPanel: now.line.gPerPanel, lifeH: now.line.rules.stencilLifeH },
 		roll: now.roll,
 		wanted: now.line.wantedName,
+		wash: now.line.wash,
 		room: now.room,
 		askedOn: askedOn(now.line, now.room),
 		pick: now.pick,

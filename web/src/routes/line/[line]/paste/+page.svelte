@@ -30,7 +30,7 @@
 
 	const offered = $derived(jar ? jarMoves(jar.facts, jar.status, data.askedOn, data.nowMs, jar.rules) : []);
 	const move = ({ kind, name }: Pick<JarMove, 'kind' | 'name'>) => {
-		const { path, body } = jarReport(jar!.facts.id, kind, data.lineId, grams);
+		const { path, body } = jarReport(jar!.facts.id, kind, jar!.rules, data.lineId, grams);
 		return act('POST', path, body, `${jar!.facts.id}: ${name.toLowerCase()}`);
 	};
 
@@ -96,7 +96,7 @@
 
 <StationFrame verdict={data.verdict}>
 	{#snippet about()}
-		{#if data.wanted}This run is printed with {data.wanted}.{/if}
+		{#if data.wanted}This run is printed with {data.wanted}{data.wash ? `; washed with ${data.wash}` : ''}.{/if}
 		{#if data.room}{data.room.name}:
 			<span class="figure"
 				>{data.room.temperatureC.toFixed(1)} °C{data.room.rhPct === null ? '' : `, ${data.room.rhPct.toFixed(0)} % RH`}</span
@@ -112,6 +112,7 @@
 				>
 			{/each}
 			<a class="border-b-[3px] border-transparent px-1 py-2" href="/line/{data.lineId}/paste/plan">Fridge plan</a>
+			<a class="border-b-[3px] border-transparent px-1 py-2" href="/line/{data.lineId}/paste/types">Pastes and sensors</a>
 		</div>
 		<button
 			class="btn ml-auto min-h-11 border-line bg-transparent font-normal"
@@ -193,7 +194,7 @@
 						</div>
 					</div>
 				{:else}<p class="border border-dashed border-none p-8 text-soft">
-						No data. Sensors are added on this plant’s API; their readings come as messages.
+						No data. Enter the sensors on Pastes and sensors; their readings come as messages.
 					</p>{/each}
 			</div>
 		{:else if data.jars.length}
