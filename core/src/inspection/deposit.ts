@@ -22,7 +22,7 @@ export const DEPOSIT_LIMITS: Record<PadClass, DepositLimits> = {
 export type LimitSet = Record<PadClass, DepositLimits>;
 
 /** Mean volume of all windows of one thermal pad, % (common practice). */
-export const THERMAL_MEAN_PCT: readonly [number, number] = [70, 120];
+const THERMAL_MEAN_PCT: readonly [number, number] = [70, 120];
 
 /** Refuses limits that contradict themselves.
  * @throws {InputError} naming class and field
@@ -108,6 +108,42 @@ export function judgeDeposit(
 	if (out(deposit.heightPct, limits.heightPct)) codes.push('height');
 	if (out(deposit.areaPct, limits.areaPct)) codes.push('area');
 	return { codes, warn: codes.length === 0 && out(deposit.volumePct, limits.volumePct.warn) };
+}
+
+export interface ThermalMean {
+	/** Its windows, by index on the panel. */
+	pads: number[];
+	meanPct: number;
+	within: boolean;
+}
+
+/** Mean volume of each thermal pad that is printed through windows: every window may pass while all of them together carry too little or too much.
+ * @param classes and `refDes` of one circuit's openings; @param volumePct of the panel, circuit by circuit
+ */
+export function thermalMeans(
+	classes: readonly PadClass[],
+	refDes: readonly (string | null)[],
+	volumePct: ArrayLike<number>
+): ThermalMean[] {
+	const windows = new Map<string, number[]>();
+	classes.forEach((padClass, i) => {
+		const part = refDes[i];
+		if (padClass !== 'thermal' || !part) return;
+		const own = windows.get(part);
+		if (own) own.push(i);
+		else windows.set(part, [i]);
+	});
+	const means: ThermalMean[] = [];
+	for (let first = 0; first < volumePct.length; first += classes.length)
+		for (const own of windows.values()) {
+			if (own.length < 2) continue;
+			const pads = own.map((i) => first + i);
+			const meanPct = pads.reduce((sum, i) => sum + volumePct[i]!, 0) / pads.length;
+			// A window without a reading leaves no mean to judge.
+			if (Number.isNaN(meanPct)) continue;
+			means.push({ pads, meanPct, within: meanPct >= THERMAL_MEAN_PCT[0] && meanPct <= THERMAL_MEAN_PCT[1] });
+		}
+	return means;
 }
 
 /** Gap that is left between a deposit and the neighbouring pad, mm: pitch − pad/2 − opening/2 − |offset|.

@@ -11,6 +11,7 @@ import {
 	judgeIdentity,
 	judgePanelPaste,
 	readPasteTable,
+	thermalMeans,
 	statisticalLimits,
 	widened
 } from './index.ts';
@@ -113,6 +114,19 @@ describe('limits', () => {
 		expect(() =>
 			checkLimits({ ...DEPOSIT_LIMITS, chip: { ...DEPOSIT_LIMITS.chip, volumePct: { fail: [70, 150], warn: [60, 140] } } })
 		).toThrow('chip.volumePct.warn');
+	});
+
+	test('windows of a thermal pad may pass one by one and fail together; one window and other pads have no mean', () => {
+		const classes = ['thermal', 'thermal', 'chip', 'thermal'] as const;
+		const parts = ['U1', 'U1', 'R1', 'U2'];
+		const means = thermalMeans(classes, parts, [60, 62, 10, 55, 118, 122, 100, 55]);
+		expect(means).toEqual([
+			{ pads: [0, 1], meanPct: 61, within: false },
+			{ pads: [4, 5], meanPct: 120, within: true }
+		]);
+		expect(thermalMeans(classes, parts, [NaN, 62, 10, 55])).toEqual([]);
+		for (const volumePct of [60, 62])
+			expect(judgeDeposit('thermal', 1, { volumePct, heightPct: 90, areaPct: 90, offsetXUm: 0, offsetYUm: 0 }).codes).toEqual([]);
 	});
 
 	test('the gap to the neighbouring pad shrinks with the offset', () => {

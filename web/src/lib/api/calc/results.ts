@@ -1,5 +1,14 @@
 import { chartConstants, individualsChart, judgeChart } from '@keen-relay/core/control';
-import { countFails, firstPass, judgeDeposit, judgePanelPaste, judgeYield, panelLevel, yieldOf } from '@keen-relay/core/inspection';
+import {
+	countFails,
+	firstPass,
+	judgeDeposit,
+	judgePanelPaste,
+	judgeYield,
+	thermalMeans,
+	panelLevel,
+	yieldOf
+} from '@keen-relay/core/inspection';
 import { combine, LEVELS } from '@keen-relay/core/judgement';
 import { wilsonInterval } from '@keen-relay/core/numerics';
 import { PAD_CLASSES, padClass, readPackage } from '@keen-relay/core/parts';
@@ -74,6 +83,17 @@ export const results = [
 		input: z.object({ pads: z.int().positive(), fails: z.int().nonnegative(), warnings: z.int().nonnegative() }),
 		example: { pads: 1760, fails: 0, warnings: 20 },
 		run: ({ pads, fails, warnings }) => ({ result: judgePanelPaste(pads, fails, warnings) })
+	}),
+	calculation({
+		name: 'thermal_means',
+		summary: 'Mean volume of each thermal pad that is printed through windows, and whether it lies within its limits.',
+		input: z.object({
+			padClass: z.array(padClassName).min(1),
+			refDes: z.array(z.string().nullable()),
+			volumePct: z.array(z.number().nonnegative()).max(1_000_000)
+		}),
+		example: { padClass: ['thermal', 'thermal', 'chip'], refDes: ['U1', 'U1', 'R1'], volumePct: [60, 62, 100] },
+		run: ({ padClass, refDes, volumePct }) => thermalMeans(padClass, refDes, volumePct)
 	}),
 	calculation({
 		name: 'panel_level',

@@ -32,6 +32,16 @@ const readings = (volumePct: number[], more: Partial<MessageOf<'paste_inspection
 	...more
 });
 
+test('a thermal pad fails by the mean of its windows, though each window passes', () => {
+	const side: SidePads = { circuits: 2, classes: ['thermal', 'thermal', 'chip'], widthsMm: [1, 1, 0.5], refDes: ['U1', 'U1', 'R1'] };
+	const result = judgeReadings(readings([61, 65, 100, 90, 95, 100]), side, FOIL_UM);
+	expect(result).toMatchObject({ fails: 1, result: 'reject', worst: [{ pad: 0, code: 'thermal mean', volumePct: 63 }] });
+	expect(result.classes.map((c) => [c.padClass, c.fails])).toEqual([
+		['thermal', 1],
+		['chip', 0]
+	]);
+});
+
 /** First column of the readings and the block numbers, as the binary COPY format has them. */
 function readBack(copied: Buffer): { stored: number[]; blocks: number[] } {
 	const [stored, blocks]: [number[], number[]] = [[], []];

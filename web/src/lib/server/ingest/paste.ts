@@ -1,4 +1,4 @@
-import { judgeDeposit, MISSING_PCT, judgePanelPaste, type LimitSet, type PanelResult } from '@keen-relay/core/inspection';
+import { judgeDeposit, MISSING_PCT, thermalMeans, judgePanelPaste, type LimitSet, type PanelResult } from '@keen-relay/core/inspection';
 import type { PadClass } from '@keen-relay/core/parts';
 import type { MessageOf } from './messages.ts';
 
@@ -130,6 +130,12 @@ export function judgeReadings(m: MessageOf<'paste_inspection'>, side: SidePads, 
 			warned.set(key, count);
 			mostOnOnePart = Math.max(mostOnOnePart, count);
 		}
+	}
+	for (const { pads: windows, meanPct, within } of thermalMeans(classes, refDes, volumePct)) {
+		if (within) continue;
+		fails++;
+		sums[kinds.indexOf('thermal')]!.fails++;
+		if (worst.length < WORST_KEPT) worst.push({ pad: windows[0]!, code: 'thermal mean', volumePct: Math.round(10 * meanPct) / 10 });
 	}
 	const pads = m.volumePct.length;
 	return {

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { gapAcrossWebMm, judgeDeposit } from '@keen-relay/core/inspection';
+	import { gapAcrossWebMm, judgeDeposit, thermalMeans } from '@keen-relay/core/inspection';
 	import { noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
 	import { websOf } from '@keen-relay/core/stencil';
@@ -89,6 +89,13 @@
 		if (!readings || !geometry || !data.foilUm) return [];
 		const { apertures } = geometry;
 		const bridged = new Set(readings.bridged);
+		const short = new Set(
+			thermalMeans(
+				apertures.map((a) => a.padClass),
+				apertures.map((a) => a.refDes),
+				readings.volumePct
+			).flatMap((t) => (t.within ? [] : t.pads))
+		);
 		return readings.volumePct.map((volumePct, i) => {
 			const a = apertures[i % apertures.length]!;
 			if (!Number.isFinite(volumePct)) return { codes: bridged.has(i) ? ['bridge'] : [], colour: bridged.has(i) ? 'act' : null };
@@ -105,7 +112,8 @@
 				},
 				data.limits[a.padClass]
 			);
-			return { codes, colour: codes.length ? 'act' : warn ? 'watch' : 'good' };
+			const all = [...codes, ...(short.has(i) ? ['thermal mean'] : [])];
+			return { codes: all, colour: all.length ? 'act' : warn ? 'watch' : 'good' };
 		});
 	});
 	/** A level's colour, or how much there is of the quantity. */
