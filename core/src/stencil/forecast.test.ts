@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, test } from 'vitest';
 import {
 	applyRules,
 	asMade,
@@ -11,6 +11,7 @@ import {
 	fitTransfer,
 	foilAlternatives,
 	hardestOpenings,
+	judgeLongOpenings,
 	forecastOpening,
 	judgeWebs,
 	plantModel,
@@ -218,5 +219,16 @@ describe('walls that taper', () => {
 		expect(hardestOpenings(list, 0.1, 'laser', DEFAULT_TRANSFER)).toEqual([1, 3, 0]);
 		expect(hardestOpenings(list, 0.1, 'laser', DEFAULT_TRANSFER, 2)).toEqual([2, 3, 0]);
 		expect(hardestOpenings(list, 0.1, 'laser', DEFAULT_TRANSFER, 9, 1)).toEqual([1]);
+	});
+});
+
+test('an opening over 3 mm in one piece may be scooped: it is named; 3 mm exactly is not', () => {
+	const list = [rect(3, 1, 'a'), rect(3.2, 1, 'b'), rect(4.5, 1, 'c')];
+	const nameOf = (i: number) => list[i]!.name;
+	expect(judgeLongOpenings(list.slice(0, 1), nameOf)).toBeNull();
+	expect(judgeLongOpenings(list, nameOf)).toMatchObject({
+		level: 'watch',
+		statement: '2 openings are over 3 mm and may be scooped: c, 4.50 mm.',
+		doNext: ['Divide them into windows']
 	});
 });

@@ -1,4 +1,4 @@
-import { InputError, requireRange } from '../judgement/index.ts';
+import { InputError, requireRange, type Verdict } from '../judgement/index.ts';
 import { centroid, perimeter, rotate, signedArea, type Point, type Ring } from '../numerics/index.ts';
 import { governingWidth } from '../artwork/index.ts';
 import type { PadClass } from '../parts/index.ts';
@@ -31,7 +31,28 @@ export const STENCIL_RULES: StencilRules = {
 };
 
 /** Any single dimension above this scoops: windows (common practice), mm. */
-export const LONGEST_OPENING_MM = 3;
+const LONGEST_OPENING_MM = 3;
+
+/** Openings that the blade scoops empty in their middle because they are too long in one direction; null where there is none. */
+export function judgeLongOpenings(openings: readonly Pick<Opening, 'lengthMm'>[], nameOf: (opening: number) => string): Verdict | null {
+	const long = openings.flatMap(({ lengthMm }, i) => (lengthMm > LONGEST_OPENING_MM + 1e-9 ? [i] : []));
+	if (long.length === 0) return null;
+	const worst = long.reduce((a, b) => (openings[b]!.lengthMm > openings[a]!.lengthMm ? b : a));
+	return {
+		level: 'watch',
+		statement: `${long.length} ${long.length === 1 ? 'opening is' : 'openings are'} over ${LONGEST_OPENING_MM} mm and may be scooped: ${nameOf(worst)}, ${openings[worst]!.lengthMm.toFixed(2)} mm.`,
+		because: [
+			{
+				quantity: `Length of ${nameOf(worst)}`,
+				value: openings[worst]!.lengthMm,
+				unit: 'mm',
+				limit: `at most ${LONGEST_OPENING_MM} mm in one piece`,
+				source: 'common practice'
+			}
+		],
+		doNext: ['Divide them into windows']
+	};
+}
 
 /** Refuses a rule that no stencil can follow.
  * @throws {InputError} naming the class and the field

@@ -8,6 +8,7 @@ import {
 	expectedShortPads,
 	foilAlternatives,
 	hardestOpenings,
+	judgeLongOpenings,
 	judgeStepArea,
 	judgeWebs,
 	ruleEffects,
@@ -109,6 +110,7 @@ function judge(layer: readonly LayerOpening[], names: readonly string[], cut: re
 	const named = asMade(drawn, madeWith(wall));
 	const nameOf = (i: number) => named[i]!.name;
 	const web = judgeWebs(websOf(cut, 0.6), foilMm, nameOf);
+	const long = judgeLongOpenings(cut, nameOf);
 	const choice = chooseFoil(named, wall, model);
 	const area = choice.kind === 'step' ? stepArea(named, choice.inStep, choice.stepUm) : null;
 	let [narrowestUm, narrowestCircleUm] = [Infinity, Infinity];
@@ -120,7 +122,7 @@ function judge(layer: readonly LayerOpening[], names: readonly string[], cut: re
 		openings: cut.map(({ outline, centre }) => ({ outline, centre })),
 		results: web.results,
 		boxes: area?.boxes ?? [],
-		verdict: combine([choice.verdict, web.verdict, ...(area ? [judgeStepArea(area, nameOf)] : [])]),
+		verdict: combine([choice.verdict, web.verdict, ...(long ? [long] : []), ...(area ? [judgeStepArea(area, nameOf)] : [])]),
 		narrowestUm,
 		narrowestCircleUm: Number.isFinite(narrowestCircleUm) ? narrowestCircleUm : null,
 		effects: ruleEffects(asMade(layer, madeWith(wall)), named, foilMm, wall, model),

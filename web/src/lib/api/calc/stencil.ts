@@ -9,6 +9,7 @@ import {
 	foilAlternatives,
 	frameOf,
 	groupFactor,
+	judgeLongOpenings,
 	judgeWebs,
 	measureShape,
 	paneForCoverage,
@@ -204,6 +205,13 @@ export const stencilCalculations = [
 			const { results, verdict } = judgeWebs(webs, foilMm, (i) => `opening ${i + 1}`);
 			return { webs: webs.map((w, i) => ({ ...w, result: results[i] })), verdict };
 		}
+	}),
+	calculation({
+		name: 'long_openings',
+		summary: 'Openings of a layer that are over 3 mm in one piece, which the blade may scoop; null where there is none.',
+		input: z.object({ gerber: z.string().min(1).max(60_000_000) }),
+		example: { gerber: GERBER },
+		run: ({ gerber }) => ({ verdict: judgeLongOpenings(readPasteLayer(gerber).apertures, (i) => `opening ${i + 1}`) })
 	}),
 	calculation({
 		name: 'windows',
