@@ -305,3 +305,20 @@ test('what somebody is typing survives news from the line', async ({ page }) => 
 	await expect(page.getByLabel('Zone 2, °C')).toHaveValue('133');
 	await expect(verdict(page)).toContainText('Edited; recipe');
 });
+
+test('what is pressed and chosen before the page has come alive is done once it has', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	// The page is shown at once; its script comes late.
+	let letThrough = () => {};
+	const late = new Promise<void>((done) => (letThrough = done));
+	await page.route('**/_app/**/*.js', async (route) => {
+		await late;
+		await route.continue();
+	});
+	await page.goto('/line/1/paste-check/classes', { waitUntil: 'commit' });
+	const cost = page.getByTestId('wipe-cost');
+	await cost.getByLabel('a defect costs').fill('321');
+	await cost.getByRole('button', { name: 'Work it out with these costs' }).click();
+	letThrough();
+	await expect(page).toHaveURL(/defect=321/);
+});

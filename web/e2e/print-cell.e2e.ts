@@ -405,6 +405,11 @@ test('a whole file is kept: the unit’s own titles and decimal commas, and volu
 	// One reading is missing: the panel is left out, and named.
 	await expect(page.getByRole('group', { name: 'Issues' })).toContainText(`Panel ${panel}: 1 of ${pads} pads have no whole reading`);
 	await expect(page.getByRole('button', { name: 'Keep 0 panels' })).toBeDisabled();
+	// The same pad by its number and by its name is the same pad.
+	const named = (await (await page.request.get(`/api/v1/runs/${work.runId}/tables?of=pads`)).text()).split('\n')[1]!.split(',')[0]!;
+	const twice = `${csv.replace(';;', ';82,25;')}\n${panel};${named};50;82;97;3;-4`;
+	await results.setInputFiles(file('own.csv', twice));
+	await expect(page.getByRole('group', { name: 'Issues' })).toContainText('has this pad already, on line 2.');
 	await results.setInputFiles(file('own.csv', csv.replace(';;', ';82,25;')));
 	const foil = page.getByLabel(/100 % count with a foil/);
 	const measuredUm = Number.parseFloat((await foil.getAttribute('placeholder'))!);

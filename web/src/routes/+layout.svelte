@@ -11,6 +11,7 @@
 	import ApprovalDialog from '$lib/ui/ApprovalDialog.svelte';
 	import BadgeBar from '$lib/ui/BadgeBar.svelte';
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
+	import { doEarly } from '$lib/ui/early.ts';
 	import { clockTime } from '$lib/ui/format.ts';
 	import KeyList from '$lib/ui/KeyList.svelte';
 	import { listenLive } from '$lib/ui/live.ts';
@@ -69,6 +70,7 @@
 		await goto('/sign-in');
 	}
 
+	$effect(doEarly);
 	$effect(() => theme.read());
 	$effect(() => {
 		if (data.clock) plantTime.set(data.clock.nowMs, data.clock.rate);

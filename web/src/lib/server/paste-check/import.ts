@@ -80,24 +80,31 @@ export async function importPasteResults(actor: Actor, given: PasteImport) {
 		if (i < names.length) indexOf.set(names[i]!.toLowerCase(), i);
 	});
 	const issues: Issue[] = [...table.issues];
-	const panels = new Map<string, number[]>();
+	/** Row of each pad, by panel. */
+	const panels = new Map<string, Map<number, number>>();
+	const say = (severity: Issue['severity'], code: string, row: number | null, value: string, message: string) => {
+		if (issues.length < 200)
+			issues.push({
+				severity,
+				code,
+				field: 'pad_id',
+				value: quoteValue(value),
+				message,
+				...(row === null ? {} : { line: table.line[row]! })
+			});
+	};
 	table.pad.forEach((pad, row) => {
 		const at = indexOf.get(pad.toLowerCase());
-		if (at === undefined) {
-			if (issues.length < 200)
-				issues.push({
-					severity: 'error',
-					code: 'unknown_pad',
-					line: table.line[row]!,
-					field: 'pad_id',
-					value: quoteValue(pad),
-					message: `Line ${table.line[row]}: there is no pad "${pad}" on this panel; pads are 1 to ${pads.length}.`
-				});
-			return;
-		}
-		const rows = panels.get(table.panel[row]!);
-		if (rows) rows.push(row);
-		else panels.set(table.panel[row]!, [row]);
+		const line = table.line[row]!;
+		if (at === undefined)
+			return say('error', 'unknown_pad', row, pad, `Line ${line}: there is no pad "${pad}" on this panel; pads are 1 to ${pads.length}.`);
+		const serial = table.panel[row]!;
+		const rows = panels.get(serial) ?? new Map<number, number>();
+		panels.set(serial, rows);
+		// The same pad by its number and by its name: the first one is kept, never their mean.
+		if (rows.has(at))
+			say('error', 'twice', row, pad, `Line ${line}: panel ${serial} has this pad already, on line ${table.line[rows.get(at)!]}.`);
+		else rows.set(at, row);
 	});
 	// Where nothing was printed there is no place to measure: an offset may be blank only there.
 	const { volumePct, heightUm, areaPct, offsetXUm, offsetYUm } = table.values;
@@ -106,18 +113,18 @@ export async function importPasteResults(actor: Actor, given: PasteImport) {
 		heightUm[r]! >= 0 &&
 		areaPct[r]! >= 0 &&
 		(volumePct[r]! < MISSING_PCT || !(Number.isNaN(offsetXUm[r]!) || Number.isNaN(offsetYUm[r]!)));
-	const whole: [string, number[]][] = [];
+	const whole: [string, Map<number, number>][] = [];
 	for (const [serial, rows] of panels) {
-		const missing = pads.length - rows.filter(measured).length;
+		const missing = pads.length - [...rows.values()].filter(measured).length;
 		if (missing === 0) whole.push([serial, rows]);
-		else if (issues.length < 200)
-			issues.push({
-				severity: 'warning',
-				code: 'missing_pads',
-				field: 'pad_id',
-				value: serial,
-				message: `Panel ${serial}: ${missing} of ${pads.length} pads have no whole reading; it is left out, since a missing reading is never good.`
-			});
+		else
+			say(
+				'warning',
+				'missing_pads',
+				null,
+				serial,
+				`Panel ${serial}: ${missing} of ${pads.length} pads have no whole reading; it is left out, since a missing reading is never good.`
+			);
 	}
 	if (whole.length === 0)
 		throw new Refusal(
@@ -130,8 +137,7 @@ export async function importPasteResults(actor: Actor, given: PasteImport) {
 	const lines = whole.map(([serial, rows], number) => {
 		const m = { volumePct: fresh(), heightUm: fresh(), areaPct: fresh(), offsetXUm: fresh(), offsetYUm: fresh() };
 		const bridgedPads: number[] = [];
-		for (const row of rows) {
-			const pad = indexOf.get(table.pad[row]!.toLowerCase())!;
+		for (const [pad, row] of rows) {
 			for (const key of Object.keys(m) as (keyof typeof m)[]) {
 				const value = table.values[key][row]!;
 				m[key][pad] = Number((Number.isNaN(value) ? 0 : value * factors[key]).toFixed(2));

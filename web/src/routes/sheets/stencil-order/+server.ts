@@ -4,6 +4,7 @@ import { idOf } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
 import { plantNow } from '$lib/server/line/clock.ts';
 import { plantInfo } from '$lib/server/line/plant.ts';
+import { AREA_RATIO_LIMIT } from '@keen-relay/core/stencil';
 import { foilFor } from '$lib/server/printing/joint-needs.ts';
 import { orderedOpenings } from '$lib/server/printing/opening-rules.ts';
 import { pdfResponse, sheetPdf } from '$lib/server/sheets/pdf.ts';
@@ -33,7 +34,7 @@ export async function GET({ url }) {
 		about: [
 			`${plant.name}; printed ${dayTime(nowMs, plant.timeZone)}`,
 			stencil
-				? `Design ${stencil.revision}: foil ${stencil.foilUm} µm, walls ${stencil.wall}`
+				? `Design ${stencil.revision}: foil ${stencil.foilUm} µm, walls ${AREA_RATIO_LIMIT[stencil.wall].name}${stencil.taperUm === null ? '' : `, ${stencil.taperUm} µm wider at the board side`}`
 				: 'No design is released: for a quotation only',
 			`Openings under the plant’s rules, revision ${revision ?? 0}; the layer in RS-274X and the table of openings belong to this sheet`
 		],

@@ -1,0 +1,16 @@
+declare global {
+	interface Window {
+		/** What was pressed or chosen before the page came alive (see app.html); null since. */
+		early?: { type: 'submit' | 'change' | 'click'; target: HTMLElement }[] | null;
+	}
+}
+
+/** Does what a person did before the page had come alive: a slow panel PC shows the page first. */
+export function doEarly(): void {
+	const early = window.early ?? [];
+	window.early = null;
+	for (const { type, target } of early)
+		if (type === 'submit') (target as HTMLFormElement).requestSubmit();
+		else if (type === 'click') target.click();
+		else target.dispatchEvent(new Event(type, { bubbles: true }));
+}
