@@ -26,6 +26,8 @@ import {
 	pullPlan,
 	readSensorLog,
 	reflowClock,
+	jarMoves,
+	judgePullPlan,
 	refuses,
 	safeOpeningC,
 	suggestPowder,
@@ -100,6 +102,34 @@ const EVENTS = [
 	{ kind: 'open' as const, at: '2026-05-11T09:15:00Z', stirred: true }
 ];
 
+/** A jar with what a line asks of it. */
+const onLine = z.object({
+	jar,
+	events: z.array(jarEvent).max(2000),
+	now: instant,
+	wantedPaste: z.string().nullable().default(null),
+	beadPaste: z.string().nullable().default(null),
+	beadLots: z.array(z.string()).default([]),
+	airC: z.number().nullable().default(null),
+	rhPct: z.number().nullable().default(null),
+	rules: rules.default({})
+});
+
+function askedOf(given: z.infer<typeof onLine>) {
+	const [facts, now, r] = [factsOf(given.jar), ms(given.now), rulesOf(given.rules)];
+	return {
+		facts,
+		now,
+		r,
+		status: jarStatus(facts, eventsOf(given.events), now, r),
+		asked: {
+			wanted: given.wantedPaste ? { paste: given.wantedPaste } : null,
+			bead: given.beadPaste ? { paste: given.beadPaste, lots: given.beadLots } : null,
+			air: given.airC !== null && given.rhPct !== null ? { airC: given.airC, rhPct: given.rhPct } : null
+		}
+	};
+}
+
 export const pasteCalculations = [
 	calculation({
 		name: 'jar_state',
@@ -114,37 +144,21 @@ export const pasteCalculations = [
 	calculation({
 		name: 'jar_request',
 		summary: 'Why a jar may not do what is asked, and what would make each reason right; empty where it may.',
-		input: z.object({
-			jar,
-			events: z.array(jarEvent).max(2000),
-			now: instant,
-			kind: z.enum(JAR_EVENTS),
-			wantedPaste: z.string().nullable().default(null),
-			beadPaste: z.string().nullable().default(null),
-			beadLots: z.array(z.string()).default([]),
-			pasteC: z.number().nullable().default(null),
-			airC: z.number().nullable().default(null),
-			rhPct: z.number().nullable().default(null),
-			rules: rules.default({})
-		}),
+		input: onLine.extend({ kind: z.enum(JAR_EVENTS), pasteC: z.number().nullable().default(null) }),
 		example: { jar: JAR, events: EVENTS.slice(0, 2), now: '2026-05-11T07:10:00Z', kind: 'open' },
+		run: ({ kind, pasteC, ...given }) => {
+			const { facts, status, asked, now, r } = askedOf(given);
+			return { refusals: refuses(facts, status, { ...asked, kind, pasteC }, now, r) };
+		}
+	}),
+	calculation({
+		name: 'jar_moves',
+		summary: 'What is sensible to do with a jar in its state, the usual first, and what speaks against each now.',
+		input: onLine,
+		example: { jar: JAR, events: EVENTS.slice(0, 2), now: '2026-05-11T09:30:00Z' },
 		run: (given) => {
-			const [facts, now, r] = [factsOf(given.jar), ms(given.now), rulesOf(given.rules)];
-			return {
-				refusals: refuses(
-					facts,
-					jarStatus(facts, eventsOf(given.events), now, r),
-					{
-						kind: given.kind,
-						wanted: given.wantedPaste ? { paste: given.wantedPaste } : null,
-						bead: given.beadPaste ? { paste: given.beadPaste, lots: given.beadLots } : null,
-						pasteC: given.pasteC,
-						air: given.airC !== null && given.rhPct !== null ? { airC: given.airC, rhPct: given.rhPct } : null
-					},
-					now,
-					r
-				)
-			};
+			const { facts, status, asked, now, r } = askedOf(given);
+			return { state: status.state, moves: jarMoves(facts, status, asked, now, r) };
 		}
 	}),
 	calculation({
@@ -247,14 +261,17 @@ export const pasteCalculations = [
 				.array(z.object({ id: z.string(), grams: z.number().positive(), expiry: instant, ready: instant, openEnds: instant.nullable() }))
 				.max(500),
 			seed: z.int().default(1),
-			rules: rules.default({})
+			rules: rules.default({}),
+			/** Jars that are still in the fridge, and when this is asked: for the verdict. */
+			cold: z.array(z.string()).default([]),
+			now: instant.optional()
 		}),
 		example: {
 			jobs: [{ id: 'J-1', start: '2026-05-11T14:00:00Z', end: '2026-05-11T19:00:00Z', grams: 400 }],
 			jars: [{ id: 'J17', grams: 500, expiry: '2026-05-31T22:00:00Z', ready: '2026-05-11T09:00:00Z', openEnds: null }]
 		},
-		run: ({ jobs, jars, seed, rules: r }) =>
-			pullPlan(
+		run: ({ jobs, jars, seed, rules: r, cold, now }) => {
+			const plan = pullPlan(
 				jobs.map((j) => ({ id: j.id, grams: j.grams, startMs: ms(j.start), endMs: ms(j.end) })),
 				jars.map((j) => ({
 					id: j.id,
@@ -265,7 +282,19 @@ export const pasteCalculations = [
 				})),
 				rulesOf(r),
 				seed
-			)
+			);
+			const nowMs = now ? ms(now) : Math.min(...jobs.map((j) => ms(j.start)));
+			return {
+				...plan,
+				verdict: judgePullPlan(
+					plan,
+					jobs.length,
+					(id) => cold.includes(id),
+					nowMs,
+					(at) => new Date(at).toISOString()
+				)
+			};
+		}
 	}),
 	calculation({
 		name: 'dew_point',

@@ -9,6 +9,7 @@ import {
 	foilAlternatives,
 	frameOf,
 	groupFactor,
+	hardestOpenings,
 	judgeLongOpenings,
 	judgeWebs,
 	measureShape,
@@ -106,6 +107,25 @@ export const stencilCalculations = [
 				turningFoilMm: turning === null ? null : o.areaMm2 / (o.perimeterMm * turning)
 			};
 		}
+	}),
+	calculation({
+		name: 'hardest_openings',
+		summary: 'The openings nearest to their limit, one of each size, by their index.',
+		input: z.object({
+			openings: z.array(named).min(1).max(30_000),
+			foilMm: z.number(),
+			wall,
+			model,
+			most: z.int().min(1).max(50).default(4)
+		}),
+		example: {
+			openings: [
+				{ name: 'U1 pin A1', areaMm2: 0.070686, perimeterMm: 0.942478, widthMm: 0.3, lengthMm: 0.3 },
+				{ name: 'J1 pin 1', areaMm2: 2.4, perimeterMm: 6.4, widthMm: 1.2, lengthMm: 2 }
+			],
+			foilMm: 0.1
+		},
+		run: ({ openings, foilMm, wall: w, model: m, most }) => ({ openings: hardestOpenings(openings, foilMm, w, m, null, most) })
 	}),
 	calculation({
 		name: 'foil_choice',
