@@ -3,7 +3,7 @@ import {
 	demoPlant,
 	ended,
 	ensureBuild,
-	ensurePackages,
+	ensureTools,
 	freePort,
 	postgresProgram,
 	say,
@@ -13,7 +13,7 @@ import {
 	startServer
 } from './lib.mjs';
 
-ensurePackages();
+ensureTools();
 ensureBuild();
 const postgres = await startPostgres();
 const database = `keen_relay_bench_${process.pid}`;

@@ -1,8 +1,8 @@
 // npm run check: types, lint, formatting, who imports whom, and exports that nobody uses.
 import { join } from 'node:path';
-import { ensurePackages, ROOT, run } from './lib.mjs';
+import { ensureTools, ROOT, run } from './lib.mjs';
 
-ensurePackages();
+ensureTools();
 const WEB = { cwd: join(ROOT, 'web') };
 const steps = [
 	['types of the core', 'tsc', ['-p', 'core']],

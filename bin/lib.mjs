@@ -26,7 +26,7 @@ export function run(command, args, options = {}) {
 }
 
 /** Installs the npm packages where the lock file is newer than what is there. */
-export function ensurePackages() {
+function ensurePackages() {
 	const stamp = join(ROOT, 'node_modules', '.package-lock.json');
 	const lock = join(ROOT, 'package-lock.json');
 	if (existsSync(stamp) && statSync(stamp).mtimeMs >= statSync(lock).mtimeMs - 1000 && existsSync(join(ROOT, 'node_modules', 'kysely')))
@@ -35,6 +35,13 @@ export function ensurePackages() {
 	if (run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']) !== 0) fail('npm could not install the packages. Run: npm ci');
 	// The stamp is older than a lock file that git has just written.
 	writeFileSync(stamp, readFileSync(stamp));
+}
+
+/** What every command needs before its own work: the npm packages, and the types that the application's tsconfig extends. */
+export function ensureTools() {
+	ensurePackages();
+	if (existsSync(join(ROOT, 'web/.svelte-kit/tsconfig.json'))) return;
+	if (run('npx', ['--no-install', 'svelte-kit', 'sync'], { cwd: join(ROOT, 'web') }) !== 0) fail('Run in web/: npx svelte-kit sync');
 }
 
 function aptInstall(what, packages, before = () => {}) {

@@ -6,7 +6,7 @@ import {
 	demoPlant,
 	ended,
 	ensureBuild,
-	ensurePackages,
+	ensureTools,
 	fail,
 	say,
 	settings,
@@ -21,7 +21,7 @@ const host = process.env.HOST ?? (open ? '0.0.0.0' : '127.0.0.1');
 const port = Number(process.env.PORT ?? 4173);
 
 if (!(await portIsFree(port))) fail(`Port ${port} is taken. Stop what uses it, or run: PORT=4174 npm start`);
-ensurePackages();
+ensureTools();
 ensureBuild();
 
 const own = process.env.DATABASE_URL ? null : await startPostgres();

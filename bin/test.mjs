@@ -8,7 +8,7 @@ import {
 	ended,
 	ensureBuild,
 	ensureChromium,
-	ensurePackages,
+	ensureTools,
 	freePort,
 	ROOT,
 	run,
@@ -19,22 +19,32 @@ import {
 	startServer
 } from './lib.mjs';
 
-ensurePackages();
+ensureTools();
 const scratch = mkdtempSync(join(tmpdir(), 'keen-relay-test-'));
 const counts = { passed: 0, failed: 0 };
+const parts = [];
+const timed = async (name, part) => {
+	say(name);
+	const begun = performance.now();
+	try {
+		return await part();
+	} finally {
+		parts.push(`${name} ${Math.round((performance.now() - begun) / 1000)} s`);
+	}
+};
 
-say('unit tests and checks');
 const unitFile = join(scratch, 'unit.json');
-run('npx', ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unitFile}`]);
+await timed('unit tests and checks', () =>
+	run('npx', ['vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unitFile}`])
+);
 const unit = read(unitFile);
 counts.passed += unit?.numPassedTests ?? 0;
 counts.failed += unit
 	? unit.numFailedTests + unit.testResults.filter((file) => file.status === 'failed' && file.assertionResults.length === 0).length
 	: 1;
 
-say('browser tests');
 const chromium = ensureChromium();
-ensureBuild();
+await timed('build', () => ensureBuild());
 const postgres = await startPostgres();
 const database = `keen_relay_test_${process.pid}`;
 postgres.ensureDatabase(database);
@@ -52,12 +62,15 @@ try {
 		DEMO_RATE: '60',
 		FAULTS: demoFaults()
 	};
-	if ((await ended(startProgram('demo/src/load.ts', client))) !== 0) throw new Error('the demo factory could not be loaded');
+	if ((await timed('demo plant', () => ended(startProgram('demo/src/load.ts', client)))) !== 0)
+		throw new Error('the demo factory could not be loaded');
 	children.push(startProgram('devices/src/main.ts', client));
 	const browserFile = join(scratch, 'browser.json');
-	run('npx', ['playwright', 'test', '--config', join(ROOT, 'web/playwright.config.ts'), '--reporter=list,json'], {
-		env: { ...process.env, ...client, CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: browserFile }
-	});
+	await timed('browser tests', () =>
+		run('npx', ['playwright', 'test', '--config', join(ROOT, 'web/playwright.config.ts'), '--reporter=list,json'], {
+			env: { ...process.env, ...client, CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_NAME: browserFile }
+		})
+	);
 	const browser = read(browserFile);
 	counts.passed += browser?.stats.expected ?? 0;
 	counts.failed += browser ? browser.stats.unexpected + browser.stats.flaky + browser.errors.length : 1;
@@ -74,6 +87,7 @@ try {
 	postgres.stop();
 	rmSync(scratch, { recursive: true, force: true });
 }
+console.log(`\n${parts.join(', ')}`);
 console.log(`\n${counts.passed} passed, ${counts.failed} failed`);
 process.exit(counts.failed === 0 && counts.passed > 0 ? 0 : 1);
 
