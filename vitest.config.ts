@@ -1,7 +1,14 @@
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
-	resolve: { alias: { $lib: new URL('./web/src/lib', import.meta.url).pathname } },
+	resolve: {
+		alias: {
+			$lib: new URL('./web/src/lib', import.meta.url).pathname,
+			// Server code reads its settings from the process; under test it has none, and no database.
+			'$env/dynamic/private': new URL('./web/test-env.ts', import.meta.url).pathname,
+			'$app/environment': new URL('./web/test-env.ts', import.meta.url).pathname
+		}
+	},
 	test: {
 		// These machines are shared: a search that takes a second may take ten.
 		testTimeout: 60_000,

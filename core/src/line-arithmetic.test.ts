@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import { panelGeometry, type BoardPart } from './artwork/index.ts';
-import { judgeTakt, planLine } from './balance/index.ts';
+import { planLine } from './balance/index.ts';
 import { judgeChart } from './control/index.ts';
 import { seededRandom, mean, quantile } from './numerics/index.ts';
 import type { PlacerSpec } from './placement/index.ts';
@@ -92,26 +92,12 @@ test('what no machine can place goes to the hand list with each machine’s reas
 	const plan = planLine([part('L1', 'TALL', 'CONN_24X8X30', 1), ...PARTS.slice(0, 10)], PANEL, [CHIP_PLACER, FLEXIBLE]);
 	expect(plan.byHand).toHaveLength(1);
 	expect(plan.byHand[0]!.reasons.join()).toContain('flexible: height 30 mm, at most 20 mm');
-	expect(judgeTakt([{ name: 'fast', secondsPerPanel: 20 }], 1).level).toBe('act');
 });
 
 test('too few slots are said, not overfilled', () => {
 	const plan = planLine(PARTS, PANEL, [{ ...FLEXIBLE, slots: 8, cameraSlot: 4 }]);
 	expect(plan.byHand.length).toBeGreaterThan(0);
 	expect(plan.byHand[0]!.reasons[0]).toContain('slots run short');
-});
-
-test('the takt is the slowest stage, and only that stage counts', () => {
-	const verdict = judgeTakt(
-		[
-			{ name: 'Print', secondsPerPanel: 20 },
-			{ name: 'Oven', secondsPerPanel: 30 },
-			{ name: 'Place 1', secondsPerPanel: 29 }
-		],
-		0
-	);
-	expect(verdict).toMatchObject({ level: 'good', statement: 'One panel every 30.0 s; Oven sets the pace.' });
-	expect(verdict.doNext[0]).toBe('Only Oven counts: 1.0 s gained there before Place 1 is next');
 });
 
 const OVEN: Oven = {

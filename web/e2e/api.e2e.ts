@@ -184,7 +184,11 @@ test('a line builds one thing at a time, and only what is ready', async () => {
 	expect(words).toContain('a released placement program is missing');
 	expect(words).toContain('a released oven recipe is missing');
 	expect(words).not.toContain('stencil');
-	expect(
-		(await api.post('/api/v1/lines', { data: { name: 'Bench', stations: [{ role: 'print', name: 'Print', spec: {} }] } })).status()
-	).toBe(409);
+	const again = (spec: object) =>
+		api.post('/api/v1/lines', { data: { name: 'Bench', stations: [{ role: 'print', name: 'Print', spec }] } });
+	expect((await again({ cycleS: 20 })).status()).toBe(409);
+	// A station is entered with the machine data of its kind.
+	const bare = await again({});
+	expect(bare.status()).toBe(422);
+	expect((await bare.json()).issues[0].field).toBe('stations.0.spec.cycleS');
 });

@@ -10,7 +10,7 @@ const row = (page: Page, source: string) => page.getByTestId('sources').getByRol
 test('a machine with a token of its own restarts and resends: everything counts once', async ({ page }) => {
 	await signIn(page, 'dessa', '2004');
 	await page.request.post('/api/v1/lines', { data: { name: 'Lab', stations: [{ role: 'print', name: 'Print', spec: { cycleS: 20 } }] } });
-	await page.goto('/plant');
+	await page.goto('/plant/machines');
 	await page.getByLabel('Which machine or program').fill('Lab printer');
 	await page.getByRole('button', { name: 'Make a token' }).click();
 	const shown = page.getByTestId('new-token');
@@ -85,7 +85,7 @@ test('a panel whose two sides were built shows both passes', async ({ page }) =>
 
 test('the API page computes an example, and says what is wrong with another', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
-	await page.goto('/plant/api');
+	await page.goto('/plant/machines/api');
 	await page.getByRole('button', { name: 'oven_headway' }).click();
 	await page.getByRole('button', { name: 'Compute' }).click();
 	await expect(page.getByTestId('result')).toContainText('"secondsPerPanel": 28.8');

@@ -7,25 +7,29 @@ const axePath = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
 const verdict = (page: Page) => page.getByTestId('verdict');
 
 const PAGES = [
+	'/line/1',
+	'/line/1/hours',
+	'/line/1/stops',
 	'/line/1/paste',
 	'/line/1/print',
 	'/line/1/print/set-up',
 	'/line/1/print/alignment',
 	'/line/1/print/stencil',
 	'/line/1/print/openings',
-	'/line/1/print/library',
+	'/line/1/print/stencil/library',
 	'/line/1/paste-check',
 	'/line/1/paste-check/causes',
 	'/line/1/paste-check/classes',
 	'/line/1/paste-check/limits',
-	'/line/1/paste-check/import',
-	'/line/1/paste-check/study',
-	'/line/1/paste-check/consequences',
+	'/line/1/paste-check/files',
+	'/line/1/paste-check/files/study',
+	'/line/1/paste-check/limits/consequences',
 	'/line/1/paste-check/unit',
-	'/line/1/paste-check/thresholds',
+	'/line/1/paste-check/causes/thresholds',
 	'/line/1/print/trial',
 	'/line/1/paste/plan',
-	'/line/1/paste/types',
+	'/line/1/paste/pastes',
+	'/line/1/paste/air',
 	'/line/1/place/3',
 	'/line/1/place/4',
 	'/line/1/oven',
@@ -38,12 +42,13 @@ const PAGES = [
 	'/panels',
 	'/panels/J-2411-0002',
 	'/shift',
-	'/log',
-	'/packages',
+	'/plant/log',
+	'/boards/packages',
 	'/plant',
+	'/plant/machines',
 	'/plant/people',
-	'/plant/clock',
-	'/plant/api'
+	'/plant/machines/clock',
+	'/plant/machines/api'
 ];
 
 test('every page opens without an error, says one main thing, and never scrolls sideways', async ({ page }) => {

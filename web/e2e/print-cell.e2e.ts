@@ -104,7 +104,7 @@ test('a scan says yes or no to a jar and a stencil, why, and makes the next step
 
 test('a paste has its maker’s limits; a flux that is washed says how; what is empty is common practice', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
-	await page.goto('/line/1/paste/types');
+	await page.goto('/line/1/paste/pastes');
 	const name = `Alder low-void ${Date.now() % 1e5}`;
 	await page.getByRole('button', { name: 'New paste' }).click();
 	const form = page.getByRole('form', { name: 'Paste' });
@@ -129,7 +129,7 @@ test('a paste has its maker’s limits; a flux that is washed says how; what is 
 	// A technician sees them and changes nothing.
 	await page.context().clearCookies();
 	await signIn(page, 'anwen', '2001');
-	await page.goto('/line/1/paste/types');
+	await page.goto('/line/1/paste/pastes');
 	await expect(page.getByTestId('sensors')).toContainText('Fridge 1');
 	await expect(page.getByRole('button', { name: 'New paste' })).toBeDisabled();
 });
@@ -154,7 +154,7 @@ test('the fridge that stood open holds the jars that were in it; a review gives 
 
 test('a stencil of another board is refused at the printer, the right one is taken', async ({ page }) => {
 	await signIn(page, 'anwen', '2001');
-	await page.goto('/line/1/print/library');
+	await page.goto('/line/1/print/stencil/library');
 	await expect(page.getByTestId('stencils').locator('tbody tr')).toHaveCount(5);
 	await page.goto('/stencils?code=S-002');
 	await page.getByRole('button', { name: /^Mount for J-/ }).click();
@@ -358,7 +358,7 @@ test('limits from the spread of the run only tighten; nothing is kept before a p
 
 test('results from a file: columns are confirmed once, millimetres are asked about, a wrong pad is named', async ({ page }) => {
 	await signIn(page, 'anwen', '2001');
-	await page.goto('/line/1/paste-check/import');
+	await page.goto('/line/1/paste-check/files');
 	await page.getByLabel('Inspection unit').fill('Bench unit');
 	await page.getByLabel('Inspection unit').blur();
 	await page
@@ -386,7 +386,7 @@ test('a whole file is kept: the unit’s own titles and decimal commas, and volu
 	const pads = work.pads.length * work.circuits;
 	const row = (i: number) => `${panel};${i + 1};95,5;${i === 3 ? '' : '82,25'};97;3;-4`;
 	const csv = ['Board;Pad;Vol;High;Area;dx;dy', ...Array.from({ length: pads }, (_, i) => row(i))].join('\n');
-	await page.goto('/line/1/paste-check/import');
+	await page.goto('/line/1/paste-check/files');
 	await page.getByLabel('Run').selectOption(String(work.runId));
 	await page.getByLabel('Inspection unit').fill(`Unit ${Date.now()}`);
 	await page.getByLabel('Inspection unit').blur();
@@ -433,7 +433,7 @@ test('a run as three tables is studied without being kept: the same causes, and 
 	await signIn(page, 'anwen', '2001');
 	const runs = (await (await page.request.get('/api/v1/calc')).json()) as { name: string }[];
 	expect(runs.some((c) => c.name === 'paste_study')).toBe(true);
-	await page.goto('/line/1/paste-check/study');
+	await page.goto('/line/1/paste-check/files/study');
 	await expect(page.getByTestId('verdict')).toContainText('Choose the tables of a run: pads, panels, readings.');
 	const table = async (of: string) => {
 		const href = (await page.getByRole('link', { name: `${of}.csv` }).getAttribute('href'))!;

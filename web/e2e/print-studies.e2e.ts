@@ -72,7 +72,7 @@ test('the inspection unit: repeatability of one panel measured ten times, and fa
 
 test('thresholds of the causes are edited with revisions; a run becomes the baseline of its side', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
-	await page.goto('/line/1/paste-check/thresholds');
+	await page.goto('/line/1/paste-check/causes/thresholds');
 	const tilt = page.getByLabel('end to end from');
 	await tilt.fill('500');
 	await expect(verdict(page)).toContainText('tiltLp');
@@ -120,7 +120,7 @@ test('a trial of force, speed and separation is gone through setting by setting 
 	await expect(page.getByRole('button', { name: 'Begin a trial of 22 panels' })).toBeVisible();
 	// By now a dozen panels have passed: they make a baseline, which is then gone back on.
 	await expect.poll(async () => (await page.request.post(`/api/v1/runs/${runId}/baseline`)).status(), { timeout: 120_000 }).toBe(201);
-	await page.goto('/line/1/paste-check/thresholds');
+	await page.goto('/line/1/paste-check/causes/thresholds');
 	await expect(page.getByTestId('golden')).toContainText(/An approved baseline of this side at 8[01] µm: \d+ panels, D. Quill/);
 	await page.getByRole('button', { name: 'Back to the transfer curve' }).click();
 	await expect(page.getByTestId('golden')).toContainText('The plant’s transfer curve');
@@ -141,7 +141,7 @@ test('openings: the curve is fitted to a run, its shapes have their factors, eve
 
 test('limits from consequences: defects are joined to their deposits, and few of them widen nothing', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
-	await page.goto('/line/1/paste-check/consequences');
+	await page.goto('/line/1/paste-check/limits/consequences');
 	const classes = page.getByTestId('classes').locator('tbody tr');
 	await expect(classes.first()).toContainText(/\d+ defects/);
 	await expect(page.getByText(/\d+ defects on [\d,]+ deposits that were looked at after\s+the oven/)).toBeVisible();

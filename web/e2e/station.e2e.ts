@@ -66,7 +66,7 @@ test('two people and an approval at one station', async ({ browser }) => {
 	});
 
 	await test.step('both people stand in the log; undo is a record of its own', async () => {
-		await page.goto('/log');
+		await page.goto('/plant/log');
 		const row = page
 			.getByTestId('log')
 			.getByRole('row', { name: /oven recipe released/ })

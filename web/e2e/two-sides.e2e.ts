@@ -119,7 +119,7 @@ test('the other side is added: turned to what the machine sees, on the same pane
 
 test('a package that is not known is entered with its source, and undone', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
-	await page.goto('/packages');
+	await page.goto('/boards/packages');
 	await page.getByLabel('Part of a package name').fill('CAPE');
 	await page.getByRole('button', { name: /CAPE_/ }).first().click();
 	const sheet = page.getByTestId('package');

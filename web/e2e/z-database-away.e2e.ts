@@ -71,7 +71,7 @@ test('the database stops and starts under load: pages stay, nothing is saved, no
 	const serials = await page.locator('tbody tr td:first-child a').allInnerTexts();
 	const numbers = [...new Set(serials.map((serial) => Number(serial.slice(-4))))].sort((a, b) => a - b);
 	expect(numbers).toEqual(Array.from({ length: numbers.length }, (_, i) => numbers[0]! + i));
-	await page.goto('/plant');
+	await page.goto('/plant/machines');
 	const cells = await page
 		.getByTestId('sources')
 		.locator('tbody tr')

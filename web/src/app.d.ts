@@ -1,6 +1,6 @@
 import type { Action, KnownBy, Role } from '@keen-relay/core/judgement';
-import type { PlantInfo } from '$lib/server/line/plant.ts';
-import type { LineNow } from '$lib/server/line/strip.ts';
+import type { PlantInfo } from '$lib/server/plant/settings.ts';
+import type { LineNow } from '$lib/server/line/state.ts';
 
 declare global {
 	namespace App {

@@ -5,16 +5,18 @@ import { svelteKitHandler } from 'better-auth/svelte-kit';
 import { away } from '$lib/server/answer.ts';
 import { isAway } from '$lib/server/db/away.ts';
 import { migrate } from '$lib/server/db/index.ts';
-import { startClock } from '$lib/server/line/clock.ts';
-import { ensurePlant } from '$lib/server/line/plant.ts';
+import { startClock } from '$lib/server/plant/clock.ts';
+import { ensurePlant } from '$lib/server/plant/settings.ts';
 import { addressOf } from '$lib/server/people/access.ts';
 import { auth } from '$lib/server/people/auth.ts';
+import { ensureFirstLead } from '$lib/server/people/first-lead.ts';
 import { identify } from '$lib/server/people/identify.ts';
 import { slowDown } from '$lib/server/people/slow-down.ts';
 
 export const init: ServerInit = async () => {
 	await migrate();
 	const plant = await ensurePlant();
+	await ensureFirstLead();
 	await startClock(plant.demo);
 };
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { layoutBank, panelsLeft, pickPosition, piecesLeft, type FeederNeed } from '../feeders/index.ts';
-import { dealParts, judgeTakt, ovenHeadwayS, type MachineLoad, type PartLoad } from './index.ts';
+import { dealParts, ovenHeadwayS, type MachineLoad, type PartLoad } from './index.ts';
 
 /** Every deal there is: the optimum that the descent is held against. */
 function bestOfAll(parts: readonly PartLoad[], machines: readonly MachineLoad[]): number {
@@ -205,19 +205,5 @@ describe('run-out and takt', () => {
 	test('the oven’s pace is its headway: a faster belt or a smaller gap lets panels in sooner', () => {
 		expect(ovenHeadwayS(200, 60, 80)).toBeLessThan(ovenHeadwayS(200, 60, 70));
 		expect(ovenHeadwayS(200, 40, 70)).toBeLessThan(ovenHeadwayS(200, 60, 70));
-	});
-
-	test('an uneven line is watched, a part by hand calls for action, no stage is no data', () => {
-		expect(
-			judgeTakt(
-				[
-					{ name: 'A', secondsPerPanel: 40 },
-					{ name: 'B', secondsPerPanel: 20 }
-				],
-				0
-			).level
-		).toBe('watch');
-		expect(judgeTakt([{ name: 'A', secondsPerPanel: 40 }], 2).statement).toContain('2 part types need a hand');
-		expect(judgeTakt([], 0).level).toBe('noData');
 	});
 });

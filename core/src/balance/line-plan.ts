@@ -1,6 +1,5 @@
 import { onPanel, type PanelGeometry, type BoardPart } from '../artwork/index.ts';
 import { layoutBank, pickPosition } from '../feeders/index.ts';
-import type { Verdict } from '../judgement/index.ts';
 import { readPackage, slotsForTape, usualSupply, type PackageReader, type PackageRecord, type Supply } from '../parts/index.ts';
 import { cannotPlace, nozzleFor, programMachine, type MachineProgram, type Placement, type PlacerSpec } from '../placement/index.ts';
 import { dealParts, type Deal } from './deal.ts';
@@ -175,30 +174,4 @@ function planMachine(machine: PlacerSpec, types: readonly PartType[], panel: Pan
  */
 export function ovenHeadwayS(panelLengthMm: number, gapMm: number, beltCmPerMin: number): number {
 	return ((panelLengthMm + gapMm) * 60) / (beltCmPerMin * 10);
-}
-
-/** The takt of a line is its slowest stage; says who sets it and what would not help. */
-export function judgeTakt(stages: readonly Stage[], byHand: number): Verdict {
-	const ranked = [...stages].sort((a, b) => b.secondsPerPanel - a.secondsPerPanel);
-	const slowest = ranked[0];
-	if (!slowest) return { level: 'noData', statement: 'No stage to time.', because: [], doNext: [] };
-	const second = ranked[1];
-	const gap = second ? slowest.secondsPerPanel - second.secondsPerPanel : 0;
-	const uneven = second !== undefined && gap > 0.15 * slowest.secondsPerPanel;
-	const doNext = [
-		...(byHand > 0 ? [`Place ${byHand} part ${byHand === 1 ? 'type' : 'types'} by hand: no machine takes them`] : []),
-		...(second ? [`Only ${slowest.name} counts: ${gap.toFixed(1)} s gained there before ${second.name} is next`] : [])
-	];
-	return {
-		level: byHand > 0 ? 'act' : uneven ? 'watch' : 'good',
-		statement: `One panel every ${slowest.secondsPerPanel.toFixed(1)} s; ${slowest.name} sets the pace${byHand > 0 ? `, and ${byHand} part ${byHand === 1 ? 'type needs' : 'types need'} a hand` : ''}.`,
-		because: ranked.map((stage) => ({
-			quantity: stage.name,
-			value: stage.secondsPerPanel,
-			unit: 's a panel',
-			limit: stage === slowest ? 'slowest: this is the takt' : null,
-			source: 'from the full cycle model or the stage’s own setting'
-		})),
-		doNext
-	};
 }

@@ -6,3 +6,4 @@ export * from './paste-table.ts';
 export * from './study-tables.ts';
 export * from './consequence.ts';
 export * from './class-report.ts';
+export * from './panel.ts';

@@ -40,7 +40,7 @@ const ENOUGH = 30;
  * The goal is met only when the whole interval is not below it.
  */
 export function judgeYield(step: string, result: FirstPass, goal: number, leader: string | null): Verdict {
-	if (result.units === 0) return noData(`${step}: nothing inspected in this run yet.`);
+	if (result.units === 0) return noData('Nothing inspected in this run yet.');
 	const share = result.passed / result.units;
 	const percent = (v: number) => `${(v * 100).toFixed(1)} %`;
 	const because = [
@@ -55,18 +55,17 @@ export function judgeYield(step: string, result: FirstPass, goal: number, leader
 	];
 	const count = `${result.passed} of ${result.units}`;
 	if (result.units < ENOUGH)
-		return { level: 'noData', statement: `${step}: ${count} passed at first; too few for a percentage.`, because, doNext: [] };
+		return { level: 'noData', statement: `${count} passed at first; too few for a percentage.`, because, doNext: [] };
 	const look = leader ? [`Look at ${leader} first: it fails most`] : [];
 	if (result.high < goal)
 		return {
 			level: 'act',
-			statement: `${step}: ${percent(share)} pass at first, below the goal of ${percent(goal)}.`,
+			statement: `${percent(share)} pass at first, below the goal of ${percent(goal)}.`,
 			because,
 			doNext: look
 		};
-	if (share < goal)
-		return { level: 'watch', statement: `${step}: ${percent(share)} pass at first; chance may explain it.`, because, doNext: look };
-	return { level: 'good', statement: `${step}: ${percent(share)} pass at first.`, because, doNext: [] };
+	if (share < goal) return { level: 'watch', statement: `${percent(share)} pass at first; chance may explain it.`, because, doNext: look };
+	return { level: 'good', statement: `${percent(share)} pass at first.`, because, doNext: [] };
 }
 
 export interface FailRow {

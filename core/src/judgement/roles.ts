@@ -50,6 +50,8 @@ export const DEFAULT_RIGHTS = {
 	'program.release': { roles: DESK, approval: 'pin' },
 	'recipe.release': { roles: DESK, approval: 'pin' },
 	'profile.log': { roles: FLOOR, approval: 'none' },
+	'feeder.load': { roles: ALL, approval: 'none' },
+	'message.type': { roles: FLOOR, approval: 'none' },
 	'job.create': { roles: DESK, approval: 'none' },
 	'job.plan': { roles: FLOOR, approval: 'none' },
 	'run.start': { roles: FLOOR, approval: 'none' },

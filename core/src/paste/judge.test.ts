@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { afterPause, judgePaste, judgePullPlan, type PasteStation, type PullPlan } from './index.ts';
+import { afterPause, judgePaste, judgePullPlan, judgeSensors, type PasteStation, type PullPlan } from './index.ts';
 
 const H = 3_600_000;
 const calm: PasteStation = {
@@ -98,5 +98,43 @@ describe('how a plan of the fridge stands', () => {
 		expect(short).toMatchObject({ level: 'act', statement: '80 g are missing: no jar is warm in time for J-7.' });
 		expect(short.doNext).toContain('Order paste, or print that job later');
 		expect(judged(plan, 9 * H, 0).level).toBe('noData');
+	});
+});
+
+describe('the sensors of a plant', () => {
+	const MIN = 60_000;
+	const sensor = (more: Partial<Parameters<typeof judgeSensors>[0][number]> = {}) => ({
+		name: 'Fridge 1',
+		calibrated: true,
+		everyMin: 5,
+		latestMs: 100 * MIN,
+		outside: false,
+		...more
+	});
+
+	test('silent from 20 min on, or from three of its own intervals where those are longer', () => {
+		const silent = (min: number, everyMin: number) => judgeSensors([sensor({ everyMin })], (100 + min) * MIN).silent.length === 1;
+		expect([silent(20, 5), silent(20.01, 5)]).toEqual([false, true]);
+		expect([silent(30, 10), silent(30.01, 10)]).toEqual([false, true]);
+		expect(judgeSensors([sensor({ latestMs: null })], 0).silent).toEqual(['Fridge 1']);
+	});
+
+	test('what is outside comes before what is silent, that before what was never calibrated', () => {
+		const now = 101 * MIN;
+		const verdict = (...all: ReturnType<typeof sensor>[]) => judgeSensors(all, now).verdict;
+		const [outside, quiet, unproven] = [
+			sensor({ name: 'A', outside: true }),
+			sensor({ name: 'B', latestMs: 0 }),
+			sensor({ name: 'C', calibrated: false })
+		];
+		expect(verdict(unproven, quiet, outside)).toMatchObject({ level: 'act', statement: 'Outside its limits: A.' });
+		expect(verdict(unproven, quiet)).toMatchObject({ level: 'watch', statement: 'No readings from B.' });
+		expect(verdict(unproven)).toMatchObject({ level: 'watch', statement: 'Never calibrated: C.' });
+		expect(verdict(sensor())).toMatchObject({ level: 'good', statement: '1 sensor reports, all within their limits.' });
+		expect(judgeSensors([], now).verdict.level).toBe('noData');
+	});
+
+	test('a silent sensor that was outside says nothing of now', () => {
+		expect(judgeSensors([sensor({ outside: true, latestMs: 0 })], 100 * MIN).verdict.statement).toBe('No readings from Fridge 1.');
 	});
 });

@@ -30,18 +30,20 @@ export interface PasteStation {
 
 const COMMON = 'common practice; the paste’s data sheet outranks it';
 
-/** How the paste of a line stands: the worst first, each with what to do. */
-export function judgePaste(p: PasteStation): Verdict {
-	if (p.wanted === null) return noData('No run on this line.', p.discard.length ? [`Discard ${p.discard.join(', ')}`] : []);
+/** Findings about the paste of a line, each a verdict with what to do; the first one carries the evidence of all. None of them where all is well.
+ * What an engineer has to decide is marked as a review.
+ */
+export function pasteFindings(p: PasteStation): (Verdict & { review: boolean })[] {
 	const because: Reason[] = [];
-	const todo: string[] = [];
-	const found: { level: Verdict['level']; statement: string }[] = [];
+	const found: (Verdict & { review: boolean })[] = [];
 	const say = (level: Verdict['level'], statement: string, ...doNext: string[]) => {
-		found.push({ level, statement });
-		todo.push(...doNext);
+		found.push({ level, statement, because: [], doNext, review: false });
+	};
+	const review = (level: Verdict['level'], statement: string, ...doNext: string[]) => {
+		found.push({ level, statement, because: [], doNext, review: true });
 	};
 	if (p.reflow.stopped.length)
-		say(
+		review(
 			'stopped',
 			`${p.reflow.stopped.length === 1 ? `${p.reflow.stopped[0]} was` : `${p.reflow.stopped.length} panels were`} printed too long ago.`,
 			'An engineer decides on those panels; they are not simply reflowed'
@@ -88,7 +90,7 @@ export function judgePaste(p: PasteStation): Verdict {
 			ids ? `Take ${ids} out of the fridge ${when}` : 'Order paste: no jar in the fridge serves it'
 		);
 	}
-	if (p.quarantined.length) say('watch', `${p.quarantined.join(', ')} in quarantine.`, 'An engineer reviews them');
+	if (p.quarantined.length) review('watch', `${p.quarantined.join(', ')} in quarantine.`, 'An engineer reviews them');
 	if (p.room === null) say('watch', 'No reading of room temperature and humidity.', 'Look at the sensor');
 	else {
 		because.push({
@@ -107,13 +109,17 @@ export function judgePaste(p: PasteStation): Verdict {
 	}
 	const order = { stopped: 0, act: 1, noData: 2, watch: 3, good: 4 };
 	found.sort((a, b) => order[a.level] - order[b.level]);
-	const worst = found[0];
-	return {
-		level: worst?.level ?? 'good',
-		statement: worst?.statement ?? 'The paste is right for this run and within its clocks.',
-		because,
-		doNext: [...new Set(todo)]
-	};
+	if (found.length === 0) say('good', 'The paste is right for this run and within its clocks.');
+	found[0]!.because = because;
+	return found;
+}
+
+/** How the paste of a line stands: the worst first, with what to do about all of it. */
+export function judgePaste(p: PasteStation): Verdict {
+	if (p.wanted === null) return noData('No run on this line.', p.discard.length ? [`Discard ${p.discard.join(', ')}`] : []);
+	const found = pasteFindings(p);
+	const { level, statement, because } = found[0]!;
+	return { level, statement, because, doNext: [...new Set(found.flatMap((f) => f.doNext))] };
 }
 
 /** Before a jar has to leave the fridge somebody is told, ms. */

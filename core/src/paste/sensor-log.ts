@@ -1,4 +1,4 @@
-import { InputError } from '../judgement/index.ts';
+import { InputError, noData, type Verdict } from '../judgement/index.ts';
 
 /** One reading of a temperature and humidity sensor. */
 export interface SensorReading {
@@ -99,4 +99,33 @@ export function touchedBy<T extends { fromMs: number; toMs: number | null }>(
 	stays: readonly T[]
 ): T[] {
 	return stays.filter((s) => s.fromMs <= excursion.toMs && (s.toMs ?? Infinity) >= excursion.fromMs);
+}
+
+/** A sensor that has been silent for longer than this, or than three of its own intervals, says nothing of now, ms. */
+const SILENT_MS = 20 * 60_000;
+
+/** How the sensors of a plant stand together: what is outside its limits, what is silent, and what was never calibrated. */
+export function judgeSensors(
+	sensors: readonly { name: string; calibrated: boolean; everyMin: number; latestMs: number | null; outside: boolean }[],
+	nowMs: number
+): { verdict: Verdict; silent: string[] } {
+	if (sensors.length === 0)
+		return { verdict: noData('No sensor yet: nothing is known of fridge and room.', ['Enter the first sensor']), silent: [] };
+	const names = (which: typeof sensors) => which.map((s) => s.name);
+	const silent = names(sensors.filter((s) => nowMs - (s.latestMs ?? -Infinity) > Math.max(SILENT_MS, 3 * s.everyMin * 60_000)));
+	const outside = names(sensors.filter((s) => s.outside && !silent.includes(s.name)));
+	const uncalibrated = names(sensors.filter((s) => !s.calibrated));
+	const say = (level: Verdict['level'], statement: string, ...doNext: string[]): Verdict => ({ level, statement, because: [], doNext });
+	const verdict = outside.length
+		? say(
+				'act',
+				`Outside ${outside.length === 1 ? 'its' : 'their'} limits: ${outside.join(', ')}.`,
+				'Bring the air back; look at what it touched'
+			)
+		: silent.length
+			? say('watch', `No readings from ${silent.join(', ')}.`, 'Look at the sensor and its network')
+			: uncalibrated.length
+				? say('watch', `Never calibrated: ${uncalibrated.join(', ')}.`, 'Calibrate it; until then its readings prove nothing')
+				: say('good', `${sensors.length} ${sensors.length === 1 ? 'sensor reports' : 'sensors report'}, all within their limits.`);
+	return { verdict, silent };
 }

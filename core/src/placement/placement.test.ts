@@ -6,7 +6,7 @@ import {
 	cannotPlace,
 	fewestCycles,
 	gantryCycle,
-	judgePlacer,
+	judgePicks,
 	moveTimeS,
 	nozzleFor,
 	pickStrokes,
@@ -188,22 +188,20 @@ describe('programs', () => {
 	});
 });
 
-describe('a placer against its plan', () => {
-	const PLAN = { totalS: 40, placements: 300 };
-
+describe('picks of a placer', () => {
 	test.each([
-		{ seen: { panels: 20, cycleS: 41, lost: 5 }, level: 'good', word: 'as planned' },
-		{ seen: { panels: 20, cycleS: 45, lost: 5 }, level: 'watch', word: '13 % over the plan' },
-		{ seen: { panels: 20, cycleS: 41, lost: 60 }, level: 'watch', word: '1.00 % of the picks are lost' },
-		{ seen: { panels: 0, cycleS: null, lost: 0 }, level: 'noData', word: 'Nothing placed' }
+		{ seen: { panels: 20, lost: 5 }, level: 'good', word: '0.08 % of the picks lost' },
+		{ seen: { panels: 20, lost: 60 }, level: 'watch', word: '1.00 % of the picks are lost' },
+		{ seen: { panels: 0, lost: 0 }, level: 'noData', word: 'Nothing placed' }
 	])('$word', ({ seen, level, word }) => {
-		const verdict = judgePlacer(seen, PLAN);
+		const verdict = judgePicks(seen, 300);
 		expect(verdict.level).toBe(level);
 		expect(verdict.statement).toContain(word);
 	});
 
-	test('exactly half a percent lost is still good', () => {
-		expect(judgePlacer({ panels: 10, cycleS: 40, lost: 15 }, PLAN).level).toBe('good');
-		expect(judgePlacer({ panels: 10, cycleS: 40, lost: 16 }, PLAN).because[1]!.formula).toBe('16 lost of 3000 picks');
+	test('exactly half a percent lost is still good, one pick more is not', () => {
+		expect(judgePicks({ panels: 10, lost: 15 }, 300).level).toBe('good');
+		expect(judgePicks({ panels: 10, lost: 16 }, 300)).toMatchObject({ level: 'watch', because: [{ formula: '16 lost of 3000 picks' }] });
+		expect(judgePicks({ panels: 10, lost: 16 }, 0).level).toBe('noData');
 	});
 });

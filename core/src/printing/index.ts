@@ -1,6 +1,5 @@
 export * from './alignment.ts';
 export * from './first-print.ts';
-export * from './print-cycle.ts';
 export * from './recipe.ts';
 export * from './reprint.ts';
 export * from './stencil-tool.ts';

@@ -1,4 +1,5 @@
 import { type FirstPass } from '../inspection/index.ts';
+import { levelWord, type Level } from '../judgement/index.ts';
 import { lostTimeLines, type LostTime } from './stops.ts';
 
 /** What a shift did, as counted from the records. */
@@ -9,6 +10,8 @@ export interface ShiftFacts {
 	yields: { step: string; result: FirstPass }[];
 	/** Most frequent fails, "R12 tombstone", with counts. */
 	fails: { step: string; what: string; count: number }[];
+	/** Stations that are not good now, each with its one sentence and act: the same that its tile and page say. */
+	stands: { station: string; level: Level; sentence: string; act: string | null }[];
 	running: { job: string; board: string; done: number; quantity: number }[];
 	lost: LostTime;
 	/** Panels rejected at paste check or failed later, that nobody has settled. */
@@ -25,6 +28,12 @@ export function handOverLines(facts: ShiftFacts): { heading: string; lines: stri
 			lines: facts.running.length
 				? facts.running.map((run) => `${run.job}, ${run.board}: ${run.done} of ${run.quantity} panels done`)
 				: ['Nothing is running']
+		},
+		{
+			heading: 'Stations',
+			lines: facts.stands.length
+				? facts.stands.map((s) => `${s.station}: ${levelWord(s.level)}. ${s.sentence}${s.act ? ` ${s.act}.` : ''}`)
+				: ['Every station is in order']
 		},
 		{
 			heading: 'Results',

@@ -1,4 +1,5 @@
 import { panelsLeft } from '../feeders/index.ts';
+import type { Action } from '../judgement/index.ts';
 
 /** Something that will need a person. */
 export interface Due {
@@ -9,8 +10,10 @@ export interface Due {
 	action: string;
 	/** Why then. */
 	reason: string;
-	/** Who may do it. */
-	who: string;
+	/** Where it is done, as the application names its places. */
+	where: string;
+	/** The right that it asks for: who may do it follows from the plant's table. */
+	right: Action;
 }
 
 export interface ReelState {
@@ -24,33 +27,40 @@ export interface ReelState {
 /** Minutes that a splice is begun before the reel ends: walk, reel and splice tool included (common practice, a plant sets its own). */
 const SPLICE_LEAD_S = 300;
 
-/** What is due on a running line, by the latest safe start.
+/** When reels of a running line are to be spliced; one that outlasts the run is not.
  * @param nowMs plant time; @param taktS seconds a panel; @param panelsToGo of the run
  */
-export function nextUp(
+export function spliceDues(nowMs: number, line: { taktS: number; panelsToGo: number; reels: readonly ReelState[] }): Due[] {
+	return line.reels.flatMap((reel) => {
+		const panels = panelsLeft(reel.pieces, reel.perPanel);
+		if (panels >= line.panelsToGo) return [];
+		return [
+			{
+				atMs: nowMs + (panels * line.taktS - SPLICE_LEAD_S) * 1000,
+				station: reel.station,
+				action: `Splice slot ${reel.slot}`,
+				reason: `${reel.partNumber}: ${reel.pieces} pieces left, ${reel.perPanel} a panel: ${panels} panels`,
+				where: `?slot=${reel.slot}`,
+				right: 'feeder.load'
+			}
+		];
+	});
+}
+
+/** What a line has to do whatever its stations are: the next job, and the hand-over of the shift. */
+export function lineDues(
 	nowMs: number,
-	line: { taktS: number; panelsToGo: number; reels: readonly ReelState[]; shiftEndMs: number | null; handOverSigned: boolean }
+	line: { taktS: number; panelsToGo: number; shiftEndMs: number | null; handOverSigned: boolean }
 ): Due[] {
 	const due: Due[] = [];
-	for (const reel of line.reels) {
-		const panels = panelsLeft(reel.pieces, reel.perPanel);
-		if (panels >= line.panelsToGo) continue;
-		const emptyMs = nowMs + panels * line.taktS * 1000;
-		due.push({
-			atMs: emptyMs - SPLICE_LEAD_S * 1000,
-			station: reel.station,
-			action: `Splice slot ${reel.slot}`,
-			reason: `${reel.partNumber}: ${reel.pieces} pieces left, ${reel.perPanel} a panel: ${panels} panels`,
-			who: 'operator, technician'
-		});
-	}
 	if (line.panelsToGo > 0)
 		due.push({
 			atMs: nowMs + line.panelsToGo * line.taktS * 1000,
 			station: 'Run',
 			action: 'Prepare the next job',
 			reason: `${line.panelsToGo} panels to go at ${line.taktS.toFixed(1)} s`,
-			who: 'technician, lead'
+			where: '/runs',
+			right: 'run.start'
 		});
 	if (line.shiftEndMs !== null && !line.handOverSigned)
 		due.push({
@@ -58,7 +68,16 @@ export function nextUp(
 			station: 'Shift',
 			action: 'Hand over',
 			reason: 'the shift ends; both people sign',
-			who: 'technician, quality, lead'
+			where: '/shift',
+			right: 'handOver.sign'
 		});
-	return due.sort((a, b) => a.atMs - b.atMs);
+	return due;
+}
+
+/** What is due on a running line, by the latest safe start. */
+export function nextUp(
+	nowMs: number,
+	line: { taktS: number; panelsToGo: number; reels: readonly ReelState[]; shiftEndMs: number | null; handOverSigned: boolean }
+): Due[] {
+	return [...spliceDues(nowMs, line), ...lineDues(nowMs, line)].sort((a, b) => a.atMs - b.atMs);
 }

@@ -65,6 +65,7 @@ test('a hand-over says counts below thirty units and a percentage with its inter
 			{ step: 'Paste check', result: yieldOf(0, 0) }
 		],
 		fails: [{ step: 'Optical', what: 'C46 tombstone', count: 2 }],
+		stands: [{ station: 'Paste check', level: 'act', sentence: 'Front and rear differ.', act: 'Swap the blades' }],
 		running: [],
 		lost: lostTime([], 0, 1),
 		open: [],

@@ -23,6 +23,67 @@ export interface Stop {
 	reason: StopReason | null;
 }
 
+/** A machine's word on what it does from then on. */
+export interface StateSaid {
+	atMs: number;
+	stopped: boolean;
+	reason: string | null;
+}
+
+export interface StopSpan {
+	fromMs: number;
+	/** null while it lasts. */
+	toMs: number | null;
+	machineReason: string | null;
+}
+
+/** Stops as the states of a machine say them: one begins with the first "stopped", with the reason given then, and ends with the next other state.
+ * @param states in the order of their own times
+ */
+export function stopsOfStates(states: readonly StateSaid[]): StopSpan[] {
+	const stops: StopSpan[] = [];
+	let open: StopSpan | null = null;
+	for (const { atMs, stopped, reason } of states) {
+		if (stopped && !open) stops.push((open = { fromMs: atMs, toMs: null, machineReason: reason }));
+		else if (!stopped && open) {
+			open.toMs = atMs;
+			open = null;
+		}
+	}
+	return stops;
+}
+
+/** What has to change on record so that it holds the stops that the states say, when some of them were heard late. A stop on record stays itself where it
+ * begins at the same moment, or overlaps one that is left over: whoever explained it explained that one.
+ * @param onRecord and `said`, both within the same span of time
+ */
+export function settleStops<T extends StopSpan>(
+	onRecord: readonly T[],
+	said: readonly StopSpan[]
+): { begun: StopSpan[]; changed: { was: T; now: StopSpan }[]; gone: T[] } {
+	const left = new Set(onRecord);
+	const pairs = new Map<StopSpan, T>();
+	const end = (s: StopSpan) => s.toMs ?? Infinity;
+	const take = (fits: (was: T, now: StopSpan) => boolean) => {
+		for (const now of said) {
+			if (pairs.has(now)) continue;
+			const was = [...left].find((r) => fits(r, now));
+			if (!was) continue;
+			pairs.set(now, was);
+			left.delete(was);
+		}
+	};
+	take((was, now) => was.fromMs === now.fromMs);
+	take((was, now) => was.fromMs < end(now) && now.fromMs < end(was));
+	return {
+		begun: said.filter((now) => !pairs.has(now)),
+		changed: [...pairs].flatMap(([now, was]) =>
+			was.fromMs === now.fromMs && was.toMs === now.toMs && was.machineReason === now.machineReason ? [] : [{ was, now }]
+		),
+		gone: [...left]
+	};
+}
+
 export interface LostTime {
 	/** Time at least one machine of the line stood, ms: overlaps are counted once. */
 	totalMs: number;

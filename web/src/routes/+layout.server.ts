@@ -1,8 +1,8 @@
 import { isAway } from '$lib/server/db/away.ts';
 import { db } from '$lib/server/db/index.ts';
-import { clockNow } from '$lib/server/line/clock.ts';
-import { plantInfo } from '$lib/server/line/plant.ts';
-import { lineNow } from '$lib/server/line/strip.ts';
+import { clockNow } from '$lib/server/plant/clock.ts';
+import { plantInfo } from '$lib/server/plant/settings.ts';
+import { lineNow } from '$lib/server/line/memory.ts';
 import { actionsOf } from '$lib/server/people/rights.ts';
 import { shiftAt } from '@keen-relay/core/schedule';
 import type { LayoutServerLoad } from './$types';

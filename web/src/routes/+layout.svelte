@@ -17,6 +17,7 @@
 	import { listenLive } from '$lib/ui/live.ts';
 	import { keepPageWhileAway } from '$lib/ui/patient-fetch.ts';
 	import NextUp from '$lib/ui/NextUp.svelte';
+	import { PLACES } from '$lib/ui/places.ts';
 	import { listenForScans, sound } from '$lib/ui/scanner.ts';
 	import ScanReply from '$lib/ui/ScanReply.svelte';
 	import Strip from '$lib/ui/Strip.svelte';
@@ -32,8 +33,7 @@
 	let keysOpen = $state(false);
 	let goPending = false;
 	let away = $state(false);
-
-	const PLACES: Record<string, string> = { b: '/boards', r: '/runs', p: '/panels', s: '/shift', l: '/log', o: '/plant' };
+	let late = $state(false);
 
 	async function scanned(code: string) {
 		const answer = await send<Found>('GET', `/api/v1/find?code=${encodeURIComponent(code)}${data.line ? `&line=${data.line.id}` : ''}`);
@@ -50,7 +50,7 @@
 	function pressed(key: string) {
 		if (goPending) {
 			goPending = false;
-			const place = PLACES[key];
+			const place = key === 'h' ? '/' : PLACES.find((p) => p.key === key)?.href;
 			if (place) void goto(place);
 			return;
 		}
@@ -82,7 +82,14 @@
 	const signedIn = $derived(data.person !== null || data.stationPc !== null);
 	$effect(() => {
 		if (!signedIn) return;
-		const stops = [listenLive((now) => (away = now)), keepPageWhileAway((now) => (away = now)), listenForScans(scanned, pressed)];
+		const stops = [
+			listenLive(
+				(now) => (away = now),
+				(now) => (late = now)
+			),
+			keepPageWhileAway((now) => (away = now)),
+			listenForScans(scanned, pressed)
+		];
 		return () => stops.forEach((stop) => stop());
 	});
 </script>
@@ -98,6 +105,8 @@
 
 {#if !signedIn || !data.plant}
 	{@render children()}
+{:else if page.route.id?.endsWith('/wall')}
+	<main class="h-dvh overflow-hidden">{@render children()}</main>
 {:else}
 	{@const zone = data.plant.timeZone}
 	<div class="flex h-dvh min-w-[1024px] flex-col overflow-hidden">
@@ -116,16 +125,19 @@
 			</a>
 			{#if data.line}
 				<span class="flex min-w-0 items-center">
+					<a class="font-semibold underline decoration-line underline-offset-4" href="/line/{data.line.id}" data-testid="line-home"
+						>{data.line.name}</a
+					>
 					{#if data.lines.length > 1}
 						<select
-							class="select h-9 w-auto border-line bg-sheet font-semibold"
+							class="select ml-1 h-9 w-9 border-transparent bg-transparent pl-0 text-transparent"
 							value={data.line.id}
-							onchange={(event) => goto(`/line/${event.currentTarget.value}/print`)}
+							onchange={(event) => goto(`/line/${event.currentTarget.value}`)}
 							aria-label="Line"
 						>
-							{#each data.lines as line (line.id)}<option value={line.id}>{line.name}</option>{/each}
+							{#each data.lines as line (line.id)}<option class="text-ink" value={line.id}>{line.name}</option>{/each}
 						</select>
-					{:else}<strong>{data.line.name}</strong>{/if}
+					{/if}
 					{#if data.line.run}
 						<span class="ml-2 truncate text-soft">{data.line.run.number} {data.line.run.board}, {data.line.run.side}</span>
 						<span class="figure ml-1">{data.line.run.printed}<span class="text-soft">/{data.line.run.panels}</span></span>
@@ -164,7 +176,12 @@
 				{/if}
 			</span>
 		</header>
-		<Strip tiles={data.line?.tiles ?? []} timeZone={zone} />
+		<Strip tiles={data.line?.tiles ?? []} timeZone={zone} stale={late} />
+		{#if late && !away}
+			<p class="border-b border-line bg-sheet px-5 py-2 font-semibold" role="status" data-testid="stale">
+				No word from the server for 5 s: what you see may be old. It comes right by itself.
+			</p>
+		{/if}
 		{#if away}
 			<p class="border-b border-line bg-sheet px-5 py-2 font-semibold" role="status" data-testid="away">
 				Read only: the database cannot be reached. What you see is the last that was known; nothing can be saved until it is back.
@@ -174,7 +191,7 @@
 			<!-- A page starts afresh for another board or shift; news from the line never touches what somebody is editing. -->
 			{#key `${page.url.pathname} ${page.url.searchParams.get('side')} ${page.url.searchParams.get('of')}`}{@render children()}{/key}
 		</main>
-		<NextUp due={data.line?.due ?? []} timeZone={zone} bind:open={nextOpen} />
+		<NextUp due={data.line?.next ?? []} timeZone={zone} bind:open={nextOpen} />
 	</div>
 	<ScanReply {reply} line={data.line?.name ?? null} onclose={() => (reply = null)} />
 	<WorkingDialog />

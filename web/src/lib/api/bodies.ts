@@ -5,52 +5,14 @@ import { FLUX_CLASSES, JAR_EVENTS, POWDER_TYPES } from '@keen-relay/core/paste';
 import { WIPE_KINDS } from '@keen-relay/core/printing';
 import { MOST_TAPER_UM, WALLS } from '@keen-relay/core/stencil';
 import { SIGNATURE_THRESHOLDS, type SignatureThresholds } from '@keen-relay/core/inspection';
+import { stationBody } from '$lib/stations/index.ts';
+import { PURPOSES, type Purpose } from '$lib/stations/kind.ts';
 import { z } from 'zod';
 
 /** What each route takes: the routes read their bodies through these, and the description of the API is made from them. */
 const id = z.int().positive();
 const badge = z.string().trim().min(1, 'scan a badge').max(64);
 const pin = z.string().min(1, 'type the PIN').max(64);
-export const axis = z.object({ vMmS: z.number().positive(), aMmS2: z.number().positive() });
-
-export const placer = z.object({
-	name: z.string(),
-	slots: z.int().min(8).max(400),
-	slotPitchMm: z.number().positive(),
-	cameraSlot: z.number().positive(),
-	onTheFly: z.boolean(),
-	spindles: z.int().min(1).max(40),
-	headPitchMm: z.number().positive(),
-	x: axis,
-	y: axis,
-	pickS: z.number().positive(),
-	placeS: z.number().positive(),
-	cameraS: z.number().nonnegative(),
-	transferS: z.number().nonnegative(),
-	fiducialS: z.number().nonnegative(),
-	accuracyUm: z.number().positive(),
-	accuracySigmas: z.number().positive(),
-	smallestMm: z.number().nonnegative(),
-	largestMm: z.number().positive(),
-	tallestMm: z.number().positive(),
-	finestPitchMm: z.number().nonnegative(),
-	trays: z.boolean()
-});
-
-export const ovenBody = z.object({
-	zoneM: z.array(z.number().min(0.1).max(1)).min(4, 'four zones or more').max(14, 'fourteen zones at the most'),
-	entryM: z.number().min(0).max(2),
-	entryShare: z.number().min(0).max(0.5),
-	cooling: z.array(z.object({ lengthM: z.number().positive(), airC: z.number() })),
-	ambientC: z.number(),
-	borderM: z.number().positive(),
-	setMinC: z.number(),
-	setMaxC: z.number(),
-	stepMaxC: z.number().positive(),
-	beltMinCmPerMin: z.number().positive(),
-	beltMaxCmPerMin: z.number().positive()
-});
-
 export const recipeBody = z.object({ setC: z.array(z.number()).min(1).max(20), beltCmPerMin: z.number() });
 
 /** Letters, digits and what file names have; a draft belongs to a place of the application. */
@@ -247,26 +209,8 @@ export const bodies = {
 			.min(1)
 			.max(40)
 			.regex(/^[^/]+$/, 'no slash: messages name their source as line/station'),
-		stations: z
-			.array(
-				z.object({
-					role: z.enum(['print', 'pasteCheck', 'place', 'oven', 'optical', 'inCircuit']),
-					name: z
-						.string()
-						.trim()
-						.min(1)
-						.max(20)
-						.regex(/^[^/]+$/, 'no slash'),
-					spec: z.object({
-						placer: placer.optional(),
-						oven: ovenBody.optional(),
-						cycleS: z.number().positive().optional(),
-						gapMm: z.number().nonnegative().optional()
-					})
-				})
-			)
-			.min(1)
-			.max(10)
+		purpose: z.enum(Object.keys(PURPOSES) as [Purpose, ...Purpose[]]).default('surfaceMount'),
+		stations: z.array(stationBody).min(1).max(24)
 	}),
 	person: z.object({
 		name: z.string().trim().min(1).max(60),
@@ -321,6 +265,17 @@ export const bodies = {
 	stopReason: z.object({ reason: z.enum(Object.keys(STOP_REASONS) as [StopReason, ...StopReason[]]) }),
 	handOver: z.object({ lineId: id, date: z.iso.date(), shift: z.string(), note: z.string().max(4000) }),
 	signature: z.object({ lineId: id, date: z.iso.date(), shift: z.string(), badge, pin }),
+	report: z.object({
+		/** The station in whose stead it is typed; null for a sensor, which is named by `source`. */
+		stationId: id.nullable(),
+		source: z.string().trim().min(1).max(80).optional(),
+		type: z.string().min(1).max(40),
+		/** The same form sent twice counts once. */
+		formId: z.uuid(),
+		/** When it happened; now where it is left out. */
+		at: z.iso.datetime({ offset: true }).optional(),
+		fields: z.record(z.string().max(60), z.unknown())
+	}),
 	readmit: z.object({ text: z.string().min(2, 'the message as one JSON object').max(2_000_000) }),
 	draft: z.object({ content: z.unknown(), base: z.string().max(200) })
 };

@@ -111,6 +111,19 @@ export const ROUTES: readonly RouteDoc[] = [
 	},
 	{
 		method: 'post',
+		path: '/api/v1/reports',
+		who: 'message.type',
+		summary: 'A message typed by a person in a machine’s stead: the same gate, with who typed it.',
+		body: bodies.report,
+		example: {
+			stationId: 2,
+			type: 'state',
+			formId: '6f3a1c0e-7b0f-4c57-9a57-0c9d3e1f2a45',
+			fields: { state: 'stopped', reason: 'panel jam' }
+		}
+	},
+	{
+		method: 'post',
 		path: '/api/v1/quarantine/{id}',
 		who: 'message.settle',
 		summary: 'Admits a message from quarantine, corrected.',

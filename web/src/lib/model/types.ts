@@ -1,9 +1,12 @@
 import type { Aperture, PanelLayout } from '@keen-relay/core/artwork';
-import type { Action, ActionRule, Level } from '@keen-relay/core/judgement';
+import type { Action, ActionRule, Level, Verdict } from '@keen-relay/core/judgement';
 import type { EnteredFact, PackageField, PadClass } from '@keen-relay/core/parts';
+import type { LinePace } from '@keen-relay/core/line';
+import type { Stop } from '@keen-relay/core/schedule';
+import type { StationRole } from '../stations/index.ts';
+import type { Purpose } from '../stations/kind.ts';
 
 /** What pages and the server say to each other. */
-export type StationRole = 'print' | 'pasteCheck' | 'place' | 'oven' | 'optical' | 'inCircuit';
 export type StationState = 'running' | 'waiting' | 'stopped' | 'idle';
 
 /** An opening with the class whose limits it goes by. */
@@ -11,20 +14,90 @@ export interface ClassedAperture extends Aperture {
 	padClass: PadClass;
 }
 
-/** A station as the strip draws it. */
+/** A station as the strip draws it; several of one kind may share a tile. */
 export interface Tile {
-	/** 0 for the paste, which is no machine. */
+	/** 0 for what is no machine. */
 	stationId: number;
-	role: StationRole | 'paste';
+	role: StationRole;
 	name: string;
 	href: string;
 	state: StationState;
 	level: Level;
+	/** The one number that matters now, with its unit, and what it is. */
 	figure: string;
-	unit: string;
+	words: string;
 	/** Panels at the station now. */
 	panels: number;
 	dueAtMs: number | null;
+	/** Those that share it. */
+	members: { name: string; href: string; level: Level }[];
+}
+
+/** How a station stands: the one verdict that tile, page, next up and hand-over print, with its act. */
+export interface Standing {
+	stationId: number;
+	role: StationRole;
+	name: string;
+	href: string;
+	state: StationState;
+	verdict: Verdict;
+	figure: string;
+	words: string;
+	act: { say: string; href: string; who: string } | null;
+}
+
+/** Something that needs a person: when, what, where, why, who may. */
+export interface NextUp {
+	atMs: number;
+	station: string;
+	action: string;
+	reason: string;
+	href: string;
+	who: string;
+}
+
+/** A line as it stands: what every page of it is given. */
+export interface LineState {
+	id: number;
+	name: string;
+	purpose: Purpose;
+	tiles: Tile[];
+	/** How each station stands, in the order boards travel. */
+	stations: Standing[];
+	run: {
+		id: number;
+		number: string;
+		board: string;
+		side: string;
+		boardSideId: number;
+		panels: number;
+		printed: number;
+		finished: number;
+		held: boolean;
+	} | null;
+	pace: LinePace;
+	/** What needs a person: acts that the stations ask for now, and what falls due, the most urgent first. */
+	next: NextUp[];
+	/** Stops of this shift that ask for a reason, the latest first. */
+	unexplained: (Stop & { id: number; explainedBy: string | null })[];
+}
+
+/** A JSON schema as forms are made from it. */
+export interface FormSchema {
+	type?: 'object' | 'array' | 'string' | 'number' | 'integer' | 'boolean';
+	title?: string;
+	unit?: string;
+	format?: string;
+	enum?: (string | number)[];
+	default?: unknown;
+	minimum?: number;
+	maximum?: number;
+	exclusiveMinimum?: number;
+	properties?: Record<string, FormSchema>;
+	required?: string[];
+	items?: FormSchema;
+	additionalProperties?: FormSchema | boolean;
+	anyOf?: FormSchema[];
 }
 
 /** The answer to a scan. */

@@ -30,6 +30,8 @@ export const ACTION_WORDS: Record<Action, string> = {
 	'program.release': 'program released',
 	'recipe.release': 'oven recipe released',
 	'profile.log': 'profile measured',
+	'feeder.load': 'reel loaded',
+	'message.type': 'report typed',
 	'job.create': 'new job',
 	'job.plan': 'job planned',
 	'run.start': 'run started',

@@ -38,7 +38,7 @@
 				() => (geometry = null)
 			);
 	});
-	const summary = $derived(page.data.line?.summaries[station.id]);
+	const summary = $derived(page.data.line?.stations.find((s) => s.stationId === station.id));
 	const verdict = $derived(summary?.verdict ?? noData('No run on this line.'));
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const SHOWN = 12;
@@ -84,7 +84,7 @@
 		{/if}
 	{/snippet}
 	{#snippet side()}
-		<KeyFigure value={summary?.figure ?? '–'} unit={summary?.unit ?? '%'} label="of the circuits pass at first" {verdict} />
+		<KeyFigure value={summary?.figure ?? '–'} unit="" label="of the circuits pass at first" {verdict} />
 		<DoNext actions={verdict.doNext} />
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">What fails where</h2>

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { PLACES } from './places.ts';
+
 	let { open = $bindable() }: { open: boolean } = $props();
 	let dialog: HTMLDialogElement | undefined = $state();
 	$effect(() => {
@@ -6,16 +8,12 @@
 		if (!open && dialog?.open) dialog.close();
 	});
 	const KEYS = [
+		['g h', 'the line'],
 		['/', 'scan or find'],
 		['n', 'next up'],
 		['w', 'show the working of the page’s figure'],
 		['← →', 'on the strip: one station upstream or downstream'],
-		['g b', 'boards'],
-		['g r', 'run'],
-		['g p', 'panels'],
-		['g s', 'shift'],
-		['g l', 'log'],
-		['g o', 'plant: people, machines, messages'],
+		...PLACES.map(({ key, name }) => [`g ${key}`, name.toLowerCase()]),
 		['?', 'this list']
 	];
 </script>

@@ -1,10 +1,10 @@
 <script lang="ts">
-	import type { Due } from '@keen-relay/core/schedule';
+	import type { NextUp } from '$lib/model/types.ts';
 	import { clockTime, sayWhen } from './format.ts';
 	import { plantTime } from './clock.svelte.ts';
 
 	interface Props {
-		due: Due[];
+		due: NextUp[];
 		timeZone: string;
 		open: boolean;
 	}
@@ -23,7 +23,9 @@
 		{#each due.slice(0, SHOWN) as entry, i (i)}
 			<span class="truncate"
 				><span class="figure">{clockTime(entry.atMs, timeZone)}</span>
-				{entry.action}{entry.station === 'Run' || entry.station === 'Shift' ? '' : `, ${entry.station}`}
+				<a class="underline" href={entry.href}>{entry.action}</a>{entry.station === 'Run' || entry.station === 'Shift'
+					? ''
+					: `, ${entry.station}`}
 				<span class="text-soft">{sayWhen(entry.atMs, plantTime.now)}</span></span
 			>
 		{:else}
@@ -45,7 +47,7 @@
 					<tr>
 						<td class="n">{clockTime(entry.atMs, timeZone)}</td>
 						<td class="whitespace-nowrap">{sayWhen(entry.atMs, plantTime.now)}</td>
-						<td class="font-semibold">{entry.action}</td>
+						<td class="font-semibold"><a class="underline" href={entry.href} onclick={() => (open = false)}>{entry.action}</a></td>
 						<td class="whitespace-nowrap">{entry.station}</td>
 						<td class="text-sm text-soft">{entry.reason}</td>
 						<td class="text-sm">{entry.who}</td>

@@ -5,13 +5,14 @@
 
 	interface Props {
 		verdict: Verdict;
+		testid?: string;
 		/** The line under the sentence: what it was judged on. */
 		children?: Snippet;
 	}
-	let { verdict, children }: Props = $props();
+	let { verdict, testid = 'verdict', children }: Props = $props();
 </script>
 
-<header class="flex items-start gap-3.5" data-testid="verdict" data-level={verdict.level}>
+<header class="flex items-start gap-3.5" data-testid={testid} data-level={verdict.level}>
 	<span class="mt-1.5"><LevelMark level={verdict.level} size={28} /></span>
 	<div class="min-w-0">
 		<h1 class="text-[28px] leading-[34px] font-bold">

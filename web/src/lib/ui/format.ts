@@ -1,3 +1,5 @@
+import { instantOf } from '@keen-relay/core/units';
+
 /** A figure with as many decimals as its size needs. */
 export function sayNumber(value: number): string {
 	const size = Math.abs(value);
@@ -29,4 +31,10 @@ export function sayWhen(atMs: number, nowMs: number): string {
 	if (minutes === 0) return 'now';
 	const words = sayLength(minutes * 60000);
 	return minutes > 0 ? `in ${words}` : `${words} ago`;
+}
+
+/** ISO time of what was typed into a date-and-time field, by the plant's clock. */
+export function plantInstant(typed: string, timeZone: string): string {
+	const seconds = Number(typed.slice(17, 19) || 0);
+	return new Date(instantOf(typed.slice(0, 10), typed.slice(11, 16), timeZone) + seconds * 1000).toISOString();
 }

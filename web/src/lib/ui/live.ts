@@ -6,16 +6,30 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const CHANNEL = 'keen-live';
 
 interface News {
+	/** '' for a beat: the server is there, and nothing changed. */
 	topic: string;
 	id: string;
 }
 
+/** A page that has heard nothing for so long does not know how old its news is. */
+const LATE_MS = 5000;
+
 /** Listens to the server's stream and reloads what depends on a topic. One tab of a browser holds the stream and tells the others; when it
  * closes the next one goes on from the last event. Where the browser has no locks (a page that is not served securely) each tab has its own.
  * @param onAway the database went away or came back
+ * @param onLate nothing was heard for 5 s, or something is heard again
  * @returns stops listening
  */
-export function listenLive(onAway: (away: boolean) => void): () => void {
+export function listenLive(onAway: (away: boolean) => void, onLate: (late: boolean) => void): () => void {
+	let heardAt = Date.now();
+	let late = false;
+	const heard = () => {
+		heardAt = Date.now();
+		if (late) onLate((late = false));
+	};
+	const watch = setInterval(() => {
+		if (!late && Date.now() - heardAt > LATE_MS) onLate((late = true));
+	}, 500);
 	const pending = new Set<string>();
 	let busy = false;
 	let lastId = '';
@@ -41,6 +55,8 @@ export function listenLive(onAway: (away: boolean) => void): () => void {
 	};
 	const take = ({ topic, id }: News) => {
 		if (id) lastId = id;
+		heard();
+		if (topic === '') return;
 		if (topic === 'away' || topic === 'back') return onAway(topic === 'away');
 		pending.add(topic);
 		void drain();
@@ -52,6 +68,11 @@ export function listenLive(onAway: (away: boolean) => void): () => void {
 			take(news);
 			channel.postMessage(news);
 		};
+		source.addEventListener('beat', (event) => {
+			const news = { topic: '', id: (event as MessageEvent<string>).lastEventId };
+			take(news);
+			channel.postMessage(news);
+		});
 	};
 	channel.onmessage = (event: MessageEvent<News>) => take(event.data);
 	if ('locks' in navigator)
@@ -63,6 +84,7 @@ export function listenLive(onAway: (away: boolean) => void): () => void {
 	else hold();
 	return () => {
 		stopped = true;
+		clearInterval(watch);
 		source?.close();
 		channel.close();
 		release();

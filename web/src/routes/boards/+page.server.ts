@@ -1,4 +1,4 @@
-import { boardList } from '$lib/server/db/boards.ts';
+import { boardList } from '$lib/server/queries/sides.ts';
 
 export async function load({ depends }) {
 	depends('live:boards');

@@ -13,7 +13,7 @@
 	<div class="flex items-center justify-between">
 		<h1 class="text-[28px] font-bold">Boards</h1>
 		<div class="flex gap-3">
-			<a class="btn h-12 border-ink bg-transparent px-6" href="/packages">Packages</a>
+			<a class="btn h-12 border-ink bg-transparent px-6" href="/boards/packages">Packages</a>
 			{#if allowed}<a class="btn h-12 px-6 btn-primary" href="/boards/new">New board</a>{/if}
 		</div>
 	</div>

@@ -1,6 +1,6 @@
 import { db } from '$lib/server/db/index.ts';
-import { boardList } from '$lib/server/db/boards.ts';
-import { missingForRun, waitingPanels } from '$lib/server/runs/start-run.ts';
+import { boardList } from '$lib/server/queries/sides.ts';
+import { missingForRun, waitingPanels } from '$lib/server/queries/runs.ts';
 
 /** Each side of each job: what it needs, how far it is, and what comes to it from its other side. */
 export async function load({ depends, parent }) {

@@ -25,7 +25,7 @@
 	const line = $derived(page.data.line);
 	const run = $derived(line?.run ?? null);
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
-	const finishMs = $derived(run && line?.taktS ? runEndMs(plantTime.now, run.panels - run.finished, line.taktS) : null);
+	const finishMs = $derived(run && line?.pace.taktS ? runEndMs(plantTime.now, run.panels - run.finished, line.pace.taktS) : null);
 	const verdict = $derived(
 		judgeRun(
 			line?.name ?? 'The line',
@@ -113,7 +113,7 @@
 				<p class="figure text-[46px] leading-[50px] font-semibold" data-testid="key-figure">{finishMs ? clockTime(finishMs, zone) : '–'}</p>
 				<p class="text-soft">
 					last panel finished{finishMs ? `, ${sayWhen(finishMs, plantTime.now)}` : ''}, at a takt of
-					<span class="figure whitespace-nowrap">{line?.taktS?.toFixed(1) ?? '–'} s</span>
+					<span class="figure whitespace-nowrap">{line?.pace.taktS?.toFixed(1) ?? '–'} s</span>
 				</p>
 			</div>
 		{/if}

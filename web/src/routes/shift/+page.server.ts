@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { handOverLines, neighbourShift, shiftAt } from '@keen-relay/core/schedule';
-import { plantNow } from '$lib/server/line/clock.ts';
-import { plantInfo } from '$lib/server/line/plant.ts';
+import { plantNow } from '$lib/server/plant/clock.ts';
+import { plantInfo } from '$lib/server/plant/settings.ts';
 import { handOverOf, shiftOf } from '$lib/server/shift/hand-over.ts';
 import { shiftFacts } from '$lib/server/shift/shift-facts.ts';
 

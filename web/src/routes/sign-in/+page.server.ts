@@ -1,7 +1,7 @@
 import { env } from '$env/dynamic/private';
 import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
-import { plantInfo } from '$lib/server/line/plant.ts';
+import { plantInfo } from '$lib/server/plant/settings.ts';
 
 /** Badges that a demonstration shows beside its sign-in; a real plant gives none. */
 const demoSignIn = z.array(z.object({ badge: z.string(), pin: z.string(), role: z.string() }));

@@ -1,10 +1,11 @@
 import { panelGeometry } from '@keen-relay/core/artwork';
-import { dealParts, judgeTakt, ovenHeadwayS, planLine } from '@keen-relay/core/balance';
+import { dealParts, ovenHeadwayS, planLine } from '@keen-relay/core/balance';
 import { layoutBank, panelsLeft, piecesLeft } from '@keen-relay/core/feeders';
-import { axisTimeS, gantryCycle, judgePlacer } from '@keen-relay/core/placement';
-import { judgePrintCycle } from '@keen-relay/core/printing';
+import { judgePace } from '@keen-relay/core/line';
+import { axisTimeS, gantryCycle, judgePicks } from '@keen-relay/core/placement';
 import { z } from 'zod';
-import { axis, bodies, placer } from '../bodies.ts';
+import { axis, placerData } from '$lib/stations/place.ts';
+import { bodies } from '../bodies.ts';
 import { calculation } from './calculation.ts';
 
 const point = z.object({ x: z.number(), y: z.number() });
@@ -45,11 +46,27 @@ const part = z.object({
 
 export const line = [
 	calculation({
-		name: 'print_cycle',
-		summary: 'Mean print cycle, wipes included, and whether the printer keeps up with the placers.',
-		input: z.object({ cyclesS: z.array(z.number().positive()), placersS: z.number().nonnegative() }),
-		example: { cyclesS: [18.4, 18.9, 27.6], placersS: 44 },
-		run: ({ cyclesS, placersS }) => judgePrintCycle(cyclesS, placersS)
+		name: 'line_pace',
+		summary: 'Pace of a line, judged once: what its stations reported counts before what was planned; the slowest sets it.',
+		input: z.object({
+			stages: z
+				.array(
+					z.object({
+						name: z.string(),
+						plannedS: z.number().positive().nullable().default(null),
+						cyclesS: z.array(z.number().positive()).default([])
+					})
+				)
+				.min(1),
+			partTypesByHand: z.int().nonnegative().default(0)
+		}),
+		example: {
+			stages: [
+				{ name: 'Print', plannedS: 19, cyclesS: [18.4, 18.9, 27.6, 18.5, 18.8] },
+				{ name: 'Place 1', plannedS: 44 }
+			]
+		},
+		run: ({ stages, partTypesByHand }) => judgePace(stages, partTypesByHand)
 	}),
 	calculation({
 		name: 'feeder_layout',
@@ -94,7 +111,7 @@ export const line = [
 		name: 'gantry_cycle',
 		summary: 'One cycle of a gantry: strokes, camera, places; seconds by kind.',
 		input: z.object({
-			machine: placer,
+			machine: placerData.extend({ name: z.string() }),
 			start: point,
 			cycle: z.object({
 				strokes: z.array(z.object({ spindle: z.int().nonnegative(), at: point })),
@@ -155,7 +172,10 @@ export const line = [
 			board: z.object({ widthMm: z.number().positive(), heightMm: z.number().positive() }),
 			panel: bodies.panel,
 			side: z.enum(['top', 'bottom']).default('top'),
-			machines: z.array(placer).min(1).max(6)
+			machines: z
+				.array(placerData.extend({ name: z.string() }))
+				.min(1)
+				.max(6)
 		}),
 		example: {
 			parts: [
@@ -203,20 +223,17 @@ export const line = [
 				{ name: 'Place 1', secondsPerPanel: 44 }
 			]
 		},
-		run: ({ stages, partTypesByHand }) => judgeTakt(stages, partTypesByHand)
+		run: ({ stages, partTypesByHand }) =>
+			judgePace(
+				stages.map(({ name, secondsPerPanel }) => ({ name, plannedS: secondsPerPanel, cyclesS: [] })),
+				partTypesByHand
+			).verdict
 	}),
 	calculation({
-		name: 'placer',
-		summary: 'How a placer does against its plan: cycle and picks lost.',
-		input: z.object({
-			panels: z.int().nonnegative(),
-			cycleS: z.number().positive().nullable(),
-			lostPicks: z.int().nonnegative(),
-			planS: z.number().nonnegative(),
-			placements: z.int().nonnegative()
-		}),
-		example: { panels: 30, cycleS: 45.2, lostPicks: 14, planS: 44, placements: 576 },
-		run: ({ panels, cycleS, lostPicks, planS, placements }) =>
-			judgePlacer({ panels, cycleS, lost: lostPicks }, { totalS: planS, placements })
+		name: 'picks',
+		summary: 'How the picks of a placer go in its latest panels.',
+		input: z.object({ panels: z.int().nonnegative(), lostPicks: z.int().nonnegative(), placements: z.int().nonnegative() }),
+		example: { panels: 30, lostPicks: 14, placements: 576 },
+		run: ({ panels, lostPicks, placements }) => judgePicks({ panels, lost: lostPicks }, placements)
 	})
 ];

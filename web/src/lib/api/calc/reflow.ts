@@ -13,7 +13,8 @@ import {
 	windowUse
 } from '@keen-relay/core/reflow';
 import { z } from 'zod';
-import { ovenBody, recipeBody } from '../bodies.ts';
+import { ovenData } from '$lib/stations/oven.ts';
+import { recipeBody } from '../bodies.ts';
 import { calculation } from './calculation.ts';
 
 const tau = z.array(z.object({ untilM: z.number(), tauS: z.number().positive() })).min(1);
@@ -59,7 +60,7 @@ export const reflow = [
 		input: z.object({
 			build: z.object({ thicknessMm: z.number(), copperLayers: z.number(), copperShare: z.number() }),
 			parts: z.array(z.object({ refDes: z.string(), packageName: z.string(), xMm: z.number(), yMm: z.number() })).max(5000),
-			oven: ovenBody
+			oven: ovenData
 		}),
 		example: {
 			build: { thicknessMm: 1.6, copperLayers: 4, copperShare: 0.5 },
@@ -76,35 +77,35 @@ export const reflow = [
 	calculation({
 		name: 'profile',
 		summary: 'Temperature of one spot over time and place in the oven, by the closed form.',
-		input: z.object({ oven: ovenBody, recipe: recipeBody, tau }),
+		input: z.object({ oven: ovenData, recipe: recipeBody, tau }),
 		example: { oven: OVEN, recipe: RECIPE, tau: SPOT.tau },
 		run: ({ oven, recipe, tau: t }) => predictCurve(oven, recipe, t)
 	}),
 	calculation({
 		name: 'profile_check',
 		summary: 'A recipe judged against a paste’s window at every spot: metrics, window use in %, verdict.',
-		input: z.object({ oven: ovenBody, recipe: recipeBody, spots: z.array(spot).min(1).max(20), window }),
+		input: z.object({ oven: ovenData, recipe: recipeBody, spots: z.array(spot).min(1).max(20), window }),
 		example: { oven: OVEN, recipe: RECIPE, spots: [SPOT], window: WINDOW },
 		run: ({ oven, recipe, spots, window: w }) => checkProfile(oven, recipe, spots, w)
 	}),
 	calculation({
 		name: 'best_moves',
 		summary: 'Single changes of a recipe and what each would bring, the best first.',
-		input: z.object({ oven: ovenBody, recipe: recipeBody, spots: z.array(spot).min(1).max(20), window }),
+		input: z.object({ oven: ovenData, recipe: recipeBody, spots: z.array(spot).min(1).max(20), window }),
 		example: { oven: OVEN, recipe: RECIPE, spots: [SPOT], window: WINDOW },
 		run: ({ oven, recipe, spots, window: w }) => bestMoves(oven, recipe, spots, w)
 	}),
 	calculation({
 		name: 'starting_recipe',
 		summary: 'A recipe to start from for an oven of any zones; not tuned to a board.',
-		input: z.object({ oven: ovenBody, window }),
+		input: z.object({ oven: ovenData, window }),
 		example: { oven: OVEN, window: WINDOW },
 		run: ({ oven, window: w }) => startingRecipe(oven, w)
 	}),
 	calculation({
 		name: 'tune_recipe',
 		summary: `A recipe improved step by step, at most ${MOST_STEPS} steps a call: send the answer again to go on.`,
-		input: z.object({ oven: ovenBody, recipe: recipeBody, spots: z.array(spot).min(1).max(6), window }),
+		input: z.object({ oven: ovenData, recipe: recipeBody, spots: z.array(spot).min(1).max(6), window }),
 		example: { oven: OVEN, recipe: RECIPE, spots: [SPOT], window: WINDOW },
 		run: async ({ oven, recipe, spots, window: w }) => {
 			const steps = tuneRecipe(oven, recipe, spots, w, MOST_STEPS);
@@ -143,7 +144,7 @@ export const reflow = [
 		input: z.object({
 			csv: z.string().min(1),
 			window,
-			prediction: z.object({ oven: ovenBody, recipe: recipeBody, tau }).nullable().default(null)
+			prediction: z.object({ oven: ovenData, recipe: recipeBody, tau }).nullable().default(null)
 		}),
 		example: { csv: LOG, window: WINDOW },
 		run: ({ csv, window: w, prediction }) => {

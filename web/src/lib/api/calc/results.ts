@@ -260,6 +260,9 @@ export const results = [
 			yields: z.array(z.object({ step: z.string(), result: passed })),
 			fails: z.array(z.object({ step: z.string(), what: z.string(), count: z.int() })),
 			running: z.array(z.object({ job: z.string(), board: z.string(), done: z.int(), quantity: z.int() })),
+			stands: z
+				.array(z.object({ station: z.string(), level: z.enum(LEVELS), sentence: z.string(), act: z.string().nullable() }))
+				.default([]),
 			stops: z.array(stop),
 			fromMs: z.number(),
 			untilMs: z.number(),

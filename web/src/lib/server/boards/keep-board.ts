@@ -3,10 +3,10 @@ import { defaultPanel, panelGeometry, type PanelLayout, type Side } from '@keen-
 import type { BoardBuild } from '@keen-relay/core/reflow';
 import { bareBoardHeat } from '@keen-relay/core/reflow';
 import { announce, db, type Trx } from '../db/index.ts';
-import { plantNow } from '../line/clock.ts';
-import { logAction, type Actor } from '../people/log.ts';
+import { plantNow } from '../plant/clock.ts';
+import { logAction, type Actor } from '../plant/log.ts';
 import { Refusal, refuse } from '../answer.ts';
-import { packageReader } from './packages.ts';
+import { packageReader } from '../queries/packages.ts';
 import { readBoardFiles, type BoardFiles } from './read-files.ts';
 
 export interface BoardEntry {

@@ -1,7 +1,7 @@
 import { decodeText, readLayer, readOutlineLayer, seenPoint, type LayerFunction } from '@keen-relay/core/artwork';
 import type { Point } from '@keen-relay/core/numerics';
 import { db } from '../db/index.ts';
-import { strictText } from './strict-text.ts';
+import { strictText } from '../files/strict-text.ts';
 
 export interface OtherLayer {
 	name: string;

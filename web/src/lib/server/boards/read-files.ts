@@ -34,7 +34,7 @@ import { boxOf, type Point } from '@keen-relay/core/numerics';
 import { MM_PER, type LengthUnit } from '@keen-relay/core/units';
 import type { ClassedAperture } from '$lib/model/types.ts';
 import { readSheets } from './spreadsheet.ts';
-import { strictText } from './strict-text.ts';
+import { strictText } from '../files/strict-text.ts';
 
 export interface UploadedFile {
 	name: string;

@@ -1,13 +1,6 @@
-import { CamelCasePlugin, Kysely, Migrator, PostgresDialect, sql, type Transaction } from 'kysely';
+import { CamelCasePlugin, Kysely, Migrator, PostgresDialect, sql, type Migration, type Transaction } from 'kysely';
 import pg from 'pg';
 import { env } from '$env/dynamic/private';
-import * as first from './migrations/0001-from-files-to-hand-over.ts';
-import * as second from './migrations/0002-people-machines-two-sides.ts';
-import * as third from './migrations/0003-print-cell.ts';
-import * as fourth from './migrations/0004-print-studies.ts';
-import * as fifth from './migrations/0005-joint-needs.ts';
-import * as sixth from './migrations/0006-openings-blades-starts.ts';
-import * as seventh from './migrations/0007-stencil-taper.ts';
 import type { Database } from './schema.ts';
 
 // Dates without a time are calendar days, not instants; counts and sums fit a double.
@@ -31,20 +24,20 @@ export const db = new Kysely<Database>({
 export type Trx = Transaction<Database>;
 export type Db = Kysely<Database>;
 
+/** Found, not listed: a new file is a new migration. */
+const MIGRATIONS = Object.fromEntries(
+	Object.entries(import.meta.glob<Migration>('./migrations/*.ts', { eager: true })).map(([path, migration]) => [
+		path.replace(/^.*\/|\.ts$/g, ''),
+		migration
+	])
+);
+
 export async function migrate(): Promise<void> {
 	const bare = new Kysely<unknown>({ dialect: new PostgresDialect({ pool }) });
 	const migrator = new Migrator({
 		db: bare,
 		provider: {
-			getMigrations: async () => ({
-				'0001-from-files-to-hand-over': first,
-				'0002-people-machines-two-sides': second,
-				'0003-print-cell': third,
-				'0004-print-studies': fourth,
-				'0005-joint-needs': fifth,
-				'0006-openings-blades-starts': sixth,
-				'0007-stencil-taper': seventh
-			})
+			getMigrations: async () => MIGRATIONS
 		}
 	});
 	const { error, results } = await migrator.migrateToLatest();
@@ -65,4 +58,6 @@ export async function lockRevisions(
 	await sql`lock table ${sql.table(table)} in share row exclusive mode`.execute(trx);
 }
 
-export type Topic = 'line' | 'paste' | 'results' | 'boards' | 'runs' | 'shift' | 'people' | 'machines';
+/** What open pages hear of. */
+export const TOPICS = ['line', 'paste', 'results', 'boards', 'runs', 'shift', 'people', 'machines'] as const;
+export type Topic = (typeof TOPICS)[number];

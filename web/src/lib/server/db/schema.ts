@@ -8,24 +8,15 @@ import type { PackageField, PadClass } from '@keen-relay/core/parts';
 import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from '@keen-relay/core/paste';
 import type { MisprintedPanel, PrintRecipe, ReprintDecision, TrialFactor, TrialRange, TrialSetting } from '@keen-relay/core/printing';
 import type { StencilRules, TransferFit, TransferGroup, TransferModel, Wall } from '@keen-relay/core/stencil';
-import type { PlacerSpec } from '@keen-relay/core/placement';
-import type { BoardBuild, Oven, OvenRecipe, PasteWindow, ProfileLog } from '@keen-relay/core/reflow';
+import type { BoardBuild, OvenRecipe, PasteWindow, ProfileLog } from '@keen-relay/core/reflow';
 import type { ShiftPattern, StopReason } from '@keen-relay/core/schedule';
-import type { ClassedAperture, StationRole, StationState, Undo } from '$lib/model/types.ts';
+import type { ClassedAperture, StationState, Undo } from '$lib/model/types.ts';
+import type { StationRole } from '$lib/stations/index.ts';
+import type { Purpose } from '$lib/stations/kind.ts';
 
 /** jsonb: read as it is, written as text. */
 type Json<T> = ColumnType<T, string, string>;
 type Time = ColumnType<Date, Date, Date>;
-
-/** What a station of each role is, as entered for the line. */
-export interface StationSpec {
-	placer?: PlacerSpec;
-	oven?: Oven;
-	/** Own seconds a panel, for stations that are not computed. */
-	cycleS?: number;
-	/** Gap between panels on the oven's belt, mm. */
-	gapMm?: number;
-}
 
 interface Plant {
 	id: number;
@@ -46,6 +37,7 @@ interface PlantClock {
 interface Line {
 	id: Generated<number>;
 	name: string;
+	purpose: Generated<Purpose>;
 }
 
 interface Station {
@@ -54,7 +46,8 @@ interface Station {
 	position: number;
 	role: StationRole;
 	name: string;
-	spec: Json<StationSpec>;
+	/** Machine data of its kind. */
+	spec: Json<unknown>;
 	state: StationState;
 	stateReason: string | null;
 	stateAt: Time | null;
@@ -450,6 +443,8 @@ interface PanelPass {
 	stationId: number | null;
 	printedAt: Time;
 	finishedAt: Time | null;
+	/** When it was last reported on this pass. */
+	seenAt: Time;
 }
 
 interface Print {
@@ -581,6 +576,19 @@ interface MessageQuarantine {
 	settledAt: Time | null;
 	/** What was admitted in its place. */
 	corrected: string | null;
+	/** Serial of the panel whose print it waits for. */
+	waitsFor: string | null;
+	/** As it came, where no text column can hold it. */
+	verbatim: Buffer | null;
+}
+
+interface MachineStateRow {
+	stationId: number;
+	at: Time;
+	bootId: string;
+	number: number;
+	state: StationState;
+	reason: string | null;
 }
 
 /** received = accepted + duplicates + quarantined, always. */
@@ -765,6 +773,7 @@ export interface Database {
 	actionLog: ActionLog;
 	messageSource: MessageSource;
 	machineToken: MachineToken;
+	machineState: MachineStateRow;
 	stationPc: StationPc;
 	actionRule: ActionRule;
 	draft: Draft;

@@ -1,13 +1,16 @@
+import { isUtf8 } from 'node:buffer';
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { announce, type Trx } from '../db/index.ts';
-import { transactionWithCopy, type Copy } from '../db/pinned.ts';
-import { plantNow } from '../line/clock.ts';
 import { refuse } from '../answer.ts';
-import { watchRun } from '../paste-check/signatures.ts';
+import { announce, type Topic, type Trx } from '../db/index.ts';
+import { insertRows } from '../db/insert-rows.ts';
+import { transactionWithCopy, type Copy } from '../db/pinned.ts';
+import { plantNow } from '../plant/clock.ts';
+import { logAction, type Actor } from '../plant/log.ts';
+import { message } from '../stations/index.ts';
+import type { AnyMessage } from '../stations/message-parts.ts';
 import { Batch } from './batch.ts';
-import { message, type Message } from './messages.ts';
 
 export interface Receipt {
 	received: number;
@@ -18,56 +21,93 @@ export interface Receipt {
 
 interface Line {
 	raw: string;
+	/** As it came, where no text column can hold it. */
+	verbatim: Buffer | null;
 	line: number;
 	source: string;
-	message: Message | null;
+	message: AnyMessage | null;
 	hash: string;
 	/** null while it is neither refused nor a duplicate. */
 	reason: string | null;
+	/** Serial of the panel whose print it waits for. */
+	waitsFor: string | null;
 	duplicate: boolean;
 	conflict: boolean;
 }
 
 const FUTURE_S = 120;
+/** Nothing that a machine reports is older than the trade's present machines: a clock that was never set. */
+const EARLIEST = Date.UTC(2000, 0, 1);
 /** Where the source of a message cannot be read. */
 const UNREADABLE = '(unreadable)';
 /** Two batches may open the same panel at the same moment: the second one looks again. */
 const TRIES = 3;
 
+const codeOf = (error: unknown) => String((error as { code?: unknown }).code ?? '');
+/** What another batch has done meanwhile: the whole of this one is looked at again. */
+const isRace = (code: string) => code === '23505' || code === '40P01' || code === '40001';
+/** A value that no column takes, whatever let it through: classes 22 (data) and 23 (constraints). */
+const isData = (code: string) => /^2[23]/.test(code);
+
 /** Takes a batch of machine messages, one JSON object a line, in one transaction.
  * The same message again counts once; the same identity with other content is a conflict and is kept aside; a bad or unknown message
  * is kept verbatim in quarantine and reported with its line. received = accepted + duplicates + quarantined, for every source.
+ * One bad line is put aside alone, whatever is in it.
  */
-export async function ingest(text: string): Promise<Receipt> {
+export async function ingest(body: Uint8Array | string): Promise<Receipt> {
 	const nowMs = await plantNow();
-	const lines = text.split('\n').flatMap((raw, i) => (raw.trim() ? [readLine(raw.trim(), i + 1, nowMs)] : []));
+	const lines = linesOf(typeof body === 'string' ? Buffer.from(body) : Buffer.from(body.buffer, body.byteOffset, body.byteLength), nowMs);
 	if (lines.length === 0) refuse('body', '', 'The batch is empty: send one JSON object a line.');
 	for (let attempt = 1; ; attempt++)
 		try {
-			return await transactionWithCopy((trx, copy) =>
+			const { receipt, afterwards } = await transactionWithCopy((trx, copy) =>
 				admit(
 					trx,
 					copy,
 					lines.map((line) => ({ ...line })),
-					nowMs
+					nowMs,
+					attempt === TRIES
 				)
 			);
+			for (const work of afterwards) work();
+			return receipt;
 		} catch (error) {
-			const { code } = error as { code?: string };
-			if (attempt === TRIES || !(code === '23505' || code === '40P01' || code === '40001')) throw error;
+			if (attempt === TRIES || !isRace(codeOf(error))) throw error;
 		}
 }
 
-async function admit(trx: Trx, copy: Copy, lines: Line[], nowMs: number): Promise<Receipt> {
+const NEWLINE = 10;
+
+/** The lines of a body as bytes: what is no UTF-8 is one bad line, never a repaired one. */
+function linesOf(body: Buffer, nowMs: number): Line[] {
+	const lines: Line[] = [];
+	for (let from = 0, n = 1; from < body.length; n++) {
+		const end = body.indexOf(NEWLINE, from);
+		const bytes = body.subarray(from, end === -1 ? body.length : end);
+		from = end === -1 ? body.length : end + 1;
+		const raw = bytes.toString('utf8').trim();
+		if (raw) lines.push(readLine(raw, n, nowMs, bytes));
+	}
+	return lines;
+}
+
+interface Taken {
+	topics: Set<Topic>;
+	afterwards: (() => void)[];
+	opened: Set<string>;
+}
+
+async function admit(
+	trx: Trx,
+	copy: Copy,
+	lines: Line[],
+	nowMs: number,
+	lastTry: boolean
+): Promise<{ receipt: Receipt; afterwards: (() => void)[] }> {
 	await enterLedger(trx, lines, nowMs);
 	const open = lines.filter((line) => line.message && !line.reason && !line.duplicate);
-	const batch = await Batch.begin(
-		trx,
-		copy,
-		open.map((line) => line.message!)
-	);
-	for (const line of open) line.reason = batch.take(line.message!);
-	await batch.write();
+	const taken: Taken = { topics: new Set(['machines']), afterwards: [], opened: new Set() };
+	await take(trx, copy, inTheirOrder(open), taken, lastTry);
 	await leaveLedger(
 		trx,
 		open.filter((line) => line.reason !== null)
@@ -75,29 +115,124 @@ async function admit(trx: Trx, copy: Copy, lines: Line[], nowMs: number): Promis
 	const aside = lines.filter((line) => line.reason !== null);
 	await quarantine(trx, aside, nowMs);
 	await count(trx, lines, nowMs);
-	for (const topic of batch.topics) await announce(trx, topic);
-	await announce(trx, 'machines');
-	for (const runId of batch.inspectedRuns) watchRun(runId);
+	await admitWaiting(trx, copy, taken, nowMs, lastTry);
+	for (const topic of taken.topics) await announce(trx, topic);
 	const duplicates = lines.filter((line) => line.duplicate).length;
 	return {
-		received: lines.length,
-		accepted: lines.length - duplicates - aside.length,
-		duplicates,
-		quarantined: aside.map(({ line, reason }) => ({ line, reason: reason! }))
+		receipt: {
+			received: lines.length,
+			accepted: lines.length - duplicates - aside.length,
+			duplicates,
+			quarantined: aside.map(({ line, reason }) => ({ line, reason: reason! }))
+		},
+		afterwards: taken.afterwards
 	};
 }
 
-function readLine(raw: string, line: number, nowMs: number): Line {
+/** What happened first is taken first, whatever order it was sent in. */
+function inTheirOrder(lines: readonly Line[]): Line[] {
+	return [...lines].sort((a, b) => Date.parse(a.message!.at) - Date.parse(b.message!.at));
+}
+
+/** Takes messages together; where the database refuses a value that nothing before it refused, they are halved until it stands alone. */
+async function take(trx: Trx, copy: Copy, open: readonly Line[], taken: Taken, lastTry: boolean): Promise<void> {
+	if (open.length === 0) return;
+	await sql`savepoint together`.execute(trx);
+	try {
+		const batch = await Batch.begin(
+			trx,
+			copy,
+			open.map((line) => line.message!)
+		);
+		for (const line of open) {
+			const refused = batch.take(line.message!);
+			line.reason = refused?.reason ?? null;
+			line.waitsFor = refused?.waitsFor ?? null;
+		}
+		await batch.write();
+		await sql`release savepoint together`.execute(trx);
+		for (const topic of batch.topics) taken.topics.add(topic);
+		for (const serial of batch.opened) taken.opened.add(serial);
+		taken.afterwards.push(() => batch.afterwards());
+	} catch (error) {
+		const code = codeOf(error);
+		if (!isData(code) || (isRace(code) && !lastTry)) throw error;
+		await sql`rollback to savepoint together`.execute(trx);
+		await sql`release savepoint together`.execute(trx);
+		for (const line of open) [line.reason, line.waitsFor] = [null, null];
+		const [only] = open;
+		if (open.length === 1) only!.reason = `cannot be kept: ${error instanceof Error ? error.message : code}`.slice(0, 300);
+		else {
+			const half = Math.ceil(open.length / 2);
+			await take(trx, copy, open.slice(0, half), taken, lastTry);
+			await take(trx, copy, open.slice(half), taken, lastTry);
+		}
+	}
+}
+
+/** Takes what had waited for the panels that were printed now. */
+async function admitWaiting(trx: Trx, copy: Copy, taken: Taken, nowMs: number, lastTry: boolean): Promise<void> {
+	if (taken.opened.size === 0) return;
+	const rows = await trx
+		.selectFrom('messageQuarantine')
+		.select(['id', 'raw', 'source'])
+		.where('state', '=', 'open')
+		.where('waitsFor', 'in', [...taken.opened])
+		.orderBy('id')
+		.forUpdate()
+		.execute();
+	if (rows.length === 0) return;
+	const lines = rows.map((row) => ({ ...readLine(row.raw, 1, nowMs), row }));
+	await enterLedger(trx, lines, nowMs);
+	const open = lines.filter((line) => line.message && !line.reason && !line.duplicate);
+	await take(trx, copy, inTheirOrder(open), taken, lastTry);
+	await leaveLedger(
+		trx,
+		open.filter((line) => line.reason !== null)
+	);
+	for (const { row, reason, duplicate } of lines) {
+		await trx
+			.updateTable('messageQuarantine')
+			.set(
+				reason !== null
+					? { reason, waitsFor: null }
+					: { state: duplicate ? ('dismissed' as const) : ('readmitted' as const), settledAt: new Date(nowMs) }
+			)
+			.where('id', '=', row.id)
+			.execute();
+		if (reason !== null) continue;
+		const settled = { received: 0, accepted: duplicate ? 0 : 1, duplicates: duplicate ? 1 : 0, quarantined: -1 };
+		await addCounts(trx, row.source ?? UNREADABLE, settled, nowMs);
+	}
+}
+
+/** Escapes by which JSON can name what no text column takes. */
+const SUSPECT = /\\u(0000|[dD][89a-fA-F])/;
+
+/** Whether a value and all in it can be kept as text: no NUL, no half of a surrogate pair. */
+function canBeKept(value: unknown): boolean {
+	if (typeof value === 'string') return !value.includes('\0') && value.isWellFormed();
+	if (Array.isArray(value)) return value.every(canBeKept);
+	if (typeof value !== 'object' || value === null) return true;
+	return Object.entries(value).every(([key, own]) => canBeKept(key) && canBeKept(own));
+}
+
+function readLine(raw: string, line: number, nowMs: number, bytes?: Buffer): Line {
+	const isText = bytes === undefined || isUtf8(bytes);
+	const storable = isText && !raw.includes('\0');
 	const read: Line = {
-		raw,
+		raw: storable ? raw : raw.replaceAll('\0', '␀'),
+		verbatim: storable || !bytes ? null : Buffer.from(bytes),
 		line,
 		source: UNREADABLE,
 		message: null,
 		hash: createHash('sha256').update(raw).digest('hex'),
 		reason: null,
+		waitsFor: null,
 		duplicate: false,
 		conflict: false
 	};
+	if (!isText) return { ...read, reason: 'not UTF-8 text' };
 	let value: unknown;
 	try {
 		value = JSON.parse(raw);
@@ -105,10 +240,13 @@ function readLine(raw: string, line: number, nowMs: number): Line {
 		return { ...read, reason: 'not JSON' };
 	}
 	const said = (value as { source?: unknown } | null)?.source;
-	if (typeof said === 'string' && said !== '') read.source = said.slice(0, 80);
+	if (typeof said === 'string' && said !== '' && canBeKept(said)) read.source = said.slice(0, 80).toWellFormed();
+	if (SUSPECT.test(raw) && !canBeKept(value)) return { ...read, reason: 'has a character that is none: NUL, or half of a pair' };
 	const result = message.safeParse(value);
-	if (!result.success) return { ...read, reason: z.prettifyError(result.error).replace(/\s+/g, ' ').slice(0, 300) };
-	if (Date.parse(result.data.at) > nowMs + FUTURE_S * 1000) return { ...read, reason: `in the future: ${result.data.at}` };
+	if (!result.success) return { ...read, reason: z.prettifyError(result.error).replace(/\s+/g, ' ').slice(0, 300).toWellFormed() };
+	const at = Date.parse(result.data.at);
+	if (at > nowMs + FUTURE_S * 1000) return { ...read, reason: `in the future: ${result.data.at}` };
+	if (at < EARLIEST) return { ...read, reason: `before the year 2000: ${result.data.at}; set the machine’s clock` };
 	return { ...read, message: result.data };
 }
 
@@ -126,7 +264,7 @@ async function enterLedger(trx: Trx, lines: readonly Line[], nowMs: number): Pro
 	}
 	const fresh = [...first.values()];
 	if (fresh.length === 0) return;
-	const column = <T>(of: (m: Message, line: Line) => T) => fresh.map((line) => of(line.message!, line));
+	const column = <T>(of: (m: AnyMessage, line: Line) => T) => fresh.map((line) => of(line.message!, line));
 	const entered = await sql<{ source: string; bootId: string; number: number }>`
 		insert into message_ledger (source, boot_id, number, hash, received_at)
 		select s, b, n, h, ${new Date(nowMs)} from unnest(${column((m) => m.source)}::text[], ${column((m) => m.bootId)}::uuid[],
@@ -157,23 +295,19 @@ async function leaveLedger(trx: Trx, refused: readonly Line[]): Promise<void> {
 }
 
 async function quarantine(trx: Trx, aside: readonly Line[], nowMs: number): Promise<void> {
-	if (aside.length === 0) return;
-	await trx
-		.insertInto('messageQuarantine')
-		.values(
-			aside.map(({ raw, line, reason, conflict, source }) => ({
-				receivedAt: new Date(nowMs),
-				line,
-				raw,
-				reason: reason!,
-				conflict,
-				source,
-				settledBy: null,
-				settledAt: null,
-				corrected: null
-			}))
-		)
-		.execute();
+	await insertRows(trx, 'messageQuarantine', aside, ({ raw, verbatim, line, reason, conflict, source, waitsFor }) => ({
+		receivedAt: new Date(nowMs),
+		line,
+		raw,
+		verbatim,
+		reason: reason!,
+		conflict,
+		source,
+		waitsFor,
+		settledBy: null,
+		settledAt: null,
+		corrected: null
+	}));
 }
 
 /** Counts by source, in the same transaction. */
@@ -211,18 +345,8 @@ export async function readmit(
 	personId: string
 ): Promise<string | null> {
 	const nowMs = await plantNow();
-	const line = readLine(text.trim(), 1, nowMs);
-	if (line.reason) return line.reason;
-	await enterLedger(trx, [line], nowMs);
-	if (line.duplicate) return 'this very message was accepted already: dismiss it instead';
-	if (line.reason) return line.reason;
-	const batch = await Batch.begin(trx, copy, [line.message!]);
-	const reason = batch.take(line.message!);
-	if (reason !== null) {
-		await leaveLedger(trx, [line]);
-		return reason;
-	}
-	await batch.write();
+	const one = await takeOne(trx, copy, text, nowMs);
+	if (one.reason !== null) return one.reason;
 	await trx
 		.updateTable('messageQuarantine')
 		.set({ state: 'readmitted', settledBy: personId, settledAt: new Date(nowMs), corrected: text.trim() })
@@ -231,7 +355,42 @@ export async function readmit(
 	const from = row.source ?? UNREADABLE;
 	// The message counts for the source that it now says it is from.
 	await addCounts(trx, from, { received: -1, accepted: 0, duplicates: 0, quarantined: -1 }, nowMs);
-	await addCounts(trx, line.source, { received: 1, accepted: 1, duplicates: 0, quarantined: 0 }, nowMs);
-	for (const topic of batch.topics) await announce(trx, topic);
+	await addCounts(trx, one.source, { received: 1, accepted: 1, duplicates: 0, quarantined: 0 }, nowMs);
+	for (const topic of one.topics) await announce(trx, topic);
 	return null;
+}
+
+/** Takes one message through the gate, with what had waited for it; one that is refused leaves nothing behind. */
+async function takeOne(
+	trx: Trx,
+	copy: Copy,
+	text: string,
+	nowMs: number
+): Promise<{ reason: string | null; source: string; topics: Iterable<Topic> }> {
+	const line = readLine(text.trim(), 1, nowMs);
+	const no = (reason: string) => ({ reason, source: line.source, topics: [] });
+	if (line.reason) return no(line.reason);
+	await enterLedger(trx, [line], nowMs);
+	if (line.duplicate) return no('this very message was accepted already');
+	if (line.reason) return no(line.reason);
+	const taken: Taken = { topics: new Set(['machines']), afterwards: [], opened: new Set() };
+	await take(trx, copy, [line], taken, true);
+	if (line.reason !== null) {
+		await leaveLedger(trx, [line]);
+		return no(line.reason);
+	}
+	await admitWaiting(trx, copy, taken, nowMs, true);
+	return { reason: null, source: line.source, topics: taken.topics };
+}
+
+/** What a person types in a machine's stead: the same gate, the same record, and who typed it. One that is refused is not kept: the form still has it. */
+export async function typeMessage(actor: Actor, lineId: number, said: AnyMessage, words: string): Promise<void> {
+	const nowMs = await plantNow();
+	await transactionWithCopy(async (trx, copy) => {
+		const one = await takeOne(trx, copy, JSON.stringify(said), nowMs);
+		if (one.reason !== null) refuse('report', said.panel ?? '', `Not taken: ${one.reason}.`);
+		await addCounts(trx, one.source, { received: 1, accepted: 1, duplicates: 0, quarantined: 0 }, nowMs);
+		await logAction(trx, actor, 'message.type', `${said.source}: ${words}${said.panel ? `, ${said.panel}` : ''}`, null, lineId);
+		for (const topic of one.topics) await announce(trx, topic);
+	});
 }

@@ -1,7 +1,7 @@
 import { announce, db } from '../db/index.ts';
 import { transactionWithCopy } from '../db/pinned.ts';
-import { plantNow } from '../line/clock.ts';
-import { logAction, type Actor } from '../people/log.ts';
+import { plantNow } from '../plant/clock.ts';
+import { logAction, type Actor } from '../plant/log.ts';
 import { refuse } from '../answer.ts';
 import { readmit } from './ingest.ts';
 

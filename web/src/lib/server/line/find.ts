@@ -2,10 +2,12 @@ import { beadG, jarMoves, stateWords, violationWords, type JarMove } from '@keen
 import { jarReport, weighed } from '$lib/model/jar-report.ts';
 import type { Found, ScanMove } from '$lib/model/types.ts';
 import { db } from '../db/index.ts';
-import { askedOn, jarsNow, lineOf, type JarNow, type LinePaste } from '../paste/jars.ts';
-import { roomNow } from '../paste/sensors.ts';
-import { refusesOn, runOnLine, stencilTools } from '../printing/stencil-tools.ts';
-import { plantNow } from './clock.ts';
+import { askedOn } from '../stations/paste/jars.ts';
+import { roomNow } from '../stations/paste/sensors.ts';
+import { refusesOn, runOnLine, stencilTools } from '../stations/print/stencil-tools.ts';
+import { plantNow } from '../plant/clock.ts';
+import { jarsNow, type JarNow } from '../queries/jars.ts';
+import { lineOf, type LinePaste } from '../queries/bead.ts';
 
 /** Data identifiers that a label may carry before its code (ANSI MH10.8.2, from memory): serial, customer part, maker part, lot. */
 const IDENTIFIER = /^(S|P|1P|1T)(?=[A-Z0-9])/;

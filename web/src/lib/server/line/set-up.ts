@@ -1,9 +1,9 @@
 import { error } from '@sveltejs/kit';
 import { panelGeometry } from '@keen-relay/core/artwork';
 import { idOf } from '../answer.ts';
-import { boardList, boardSide, released } from '../db/boards.ts';
-import { stationsOf } from '../boards/release.ts';
-import { currentRun } from '../runs/start-run.ts';
+import { boardList, boardSide, released } from '../queries/sides.ts';
+import { stationsOf } from '../queries/stations.ts';
+import { currentRun } from '../queries/runs.ts';
 
 /** What a station page works on: the side asked for with ?side=, else the one that is running, else the newest.
  * Geometry is left out: pages ask for it once.

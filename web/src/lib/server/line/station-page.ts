@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import type { StationRole } from '$lib/model/types.ts';
+import type { StationRole } from '$lib/stations/index.ts';
 import { idOf } from '../answer.ts';
 import { setUp } from './set-up.ts';
 

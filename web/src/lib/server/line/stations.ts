@@ -1,12 +1,16 @@
 import type { z } from 'zod';
 import type { bodies } from '$lib/api/bodies.ts';
 import { announce, db } from '../db/index.ts';
-import { logAction, type Actor } from '../people/log.ts';
+import { logAction, type Actor } from '../plant/log.ts';
 
 /** Enters a line with its stations in the order boards travel. */
 export async function createLine(actor: Actor, line: z.infer<typeof bodies.line>): Promise<{ id: number }> {
 	return db.transaction().execute(async (trx) => {
-		const { id } = await trx.insertInto('line').values({ name: line.name }).returning('id').executeTakeFirstOrThrow();
+		const { id } = await trx
+			.insertInto('line')
+			.values({ name: line.name, purpose: line.purpose })
+			.returning('id')
+			.executeTakeFirstOrThrow();
 		await trx
 			.insertInto('station')
 			.values(

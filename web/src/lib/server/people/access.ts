@@ -3,7 +3,7 @@ import { asksForApproval, may, refusesApproval, rolesThatMay, type Action } from
 import { z } from 'zod';
 import { ApprovalNeeded, refuse } from '../answer.ts';
 import { personByPin } from './auth.ts';
-import type { Actor } from './log.ts';
+import type { Actor } from '../plant/log.ts';
 import { rightsNow } from './rights.ts';
 
 const approval = z.object({ badge: z.string().min(1).max(64), pin: z.string().min(1).max(64) });

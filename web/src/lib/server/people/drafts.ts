@@ -1,5 +1,5 @@
 import { db } from '../db/index.ts';
-import { plantNow } from '../line/clock.ts';
+import { plantNow } from '../plant/clock.ts';
 
 /** What somebody has typed and not saved, by person: offered when they come back, also at another screen. */
 export async function draftOf(personId: string, subject: string) {

@@ -9,8 +9,8 @@ import {
 	type Role
 } from '@keen-relay/core/judgement';
 import { announce, db, type Trx } from '../db/index.ts';
-import { plantNow } from '../line/clock.ts';
-import { logAction, type Actor } from './log.ts';
+import { plantNow } from '../plant/clock.ts';
+import { logAction, type Actor } from '../plant/log.ts';
 
 /** Another process may have changed the table: it is read again this often. */
 const CACHE_MS = 3000;

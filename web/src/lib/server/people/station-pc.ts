@@ -3,7 +3,7 @@ import type { Role } from '@keen-relay/core/judgement';
 import { BADGE_IDLE_S } from '$lib/model/words.ts';
 import { refuse } from '../answer.ts';
 import { db } from '../db/index.ts';
-import { logAction, type Actor } from './log.ts';
+import { logAction, type Actor } from '../plant/log.ts';
 import { hashOf, newSecret } from './tokens.ts';
 
 export const STATION_COOKIE = 'keen_station';

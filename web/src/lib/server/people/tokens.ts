@@ -1,8 +1,8 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { env } from '$env/dynamic/private';
 import { db } from '../db/index.ts';
-import { plantNow } from '../line/clock.ts';
-import { logAction, type Actor } from './log.ts';
+import { plantNow } from '../plant/clock.ts';
+import { logAction, type Actor } from '../plant/log.ts';
 import { refuse } from '../answer.ts';
 
 export const hashOf = (secret: string) => createHash('sha256').update(secret).digest('hex');

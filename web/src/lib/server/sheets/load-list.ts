@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import type { Sheet } from './pdf.ts';
-import { planFor } from '../boards/release.ts';
+import { planFor } from '../stations/place/program.ts';
 import { stationPage } from '../line/station-page.ts';
 
 /** The load list of a placer for a board side, in slot order: what stands where, and with which supply. */

@@ -1,10 +1,10 @@
 import { handOverLines, shiftOn, type Shift } from '@keen-relay/core/schedule';
 import { may, rolesThatMay } from '@keen-relay/core/judgement';
 import { announce, db } from '../db/index.ts';
-import { plantNow } from '../line/clock.ts';
-import { plantInfo } from '../line/plant.ts';
+import { plantNow } from '../plant/clock.ts';
+import { plantInfo } from '../plant/settings.ts';
 import { personByPin } from '../people/auth.ts';
-import { logAction, type Actor } from '../people/log.ts';
+import { logAction, type Actor } from '../plant/log.ts';
 import { rightsNow } from '../people/rights.ts';
 import { refuse } from '../answer.ts';
 import { shiftFacts } from './shift-facts.ts';

@@ -4,13 +4,13 @@ import { countFails, firstPass, yieldOf } from '@keen-relay/core/inspection';
 import { lostTime, type Shift, type ShiftFacts } from '@keen-relay/core/schedule';
 import { localParts } from '@keen-relay/core/units';
 import { ACTION_WORDS } from '$lib/model/words.ts';
-import { stationsOf } from '../boards/release.ts';
-import { calls, visits } from '../db/results.ts';
+import { stationsOf } from '../queries/stations.ts';
+import { calls, visits } from '../queries/results.ts';
 import { db } from '../db/index.ts';
-import { plantInfo } from '../line/plant.ts';
-import { plantNow } from '../line/clock.ts';
-import { currentRun } from '../runs/start-run.ts';
-import { stopsOf } from './stops.ts';
+import { plantInfo } from '../plant/settings.ts';
+import { plantNow } from '../plant/clock.ts';
+import { currentRun } from '../queries/runs.ts';
+import { stopsOf } from '../queries/stops.ts';
 
 const FAILS_SHOWN = 5;
 
@@ -70,6 +70,7 @@ export async function shiftFacts(lineId: number, shift: Shift): Promise<ShiftFac
 			run && run.startedAt < between.to
 				? [{ job: run.number, board: `${run.board} ${run.side}`, done: run.finished, quantity: run.panels }]
 				: [],
+		stands: [],
 		lost: lostTime(stops, shift.startMs, Math.min(shift.endMs, Math.max(shift.startMs, nowMs))),
 		open,
 		changes: changes.map((c) => ({

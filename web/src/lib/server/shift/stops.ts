@@ -1,37 +1,8 @@
-import { sql } from 'kysely';
-import type { Stop, StopReason } from '@keen-relay/core/schedule';
+import type { StopReason } from '@keen-relay/core/schedule';
 import { announce, db } from '../db/index.ts';
-import { plantNow } from '../line/clock.ts';
-import { logAction, type Actor } from '../people/log.ts';
+import { plantNow } from '../plant/clock.ts';
+import { logAction, type Actor } from '../plant/log.ts';
 import { refuse } from '../answer.ts';
-
-/** A stop with who explained it. */
-export interface StopRow extends Stop {
-	id: number;
-	explainedBy: string | null;
-}
-
-/** Stops of a line that touch a span of time, oldest first; the latest reason that was not withdrawn counts. */
-export async function stopsOf(lineId: number, from: Date, to: Date): Promise<StopRow[]> {
-	const rows = await sql<{
-		id: number;
-		station: string;
-		fromAt: Date;
-		toAt: Date | null;
-		machineReason: string | null;
-		reason: StopReason | null;
-		explainedBy: string | null;
-	}>`
-		select s.id, st.name as station, s.from_at as "fromAt", s.to_at as "toAt", s.machine_reason as "machineReason", r.reason,
-			r.name as "explainedBy"
-		from stop s join station st on st.id = s.station_id
-		left join lateral (
-			select sr.reason, u.name from stop_reason sr join "user" u on u.id = sr.person_id
-			where sr.stop_id = s.id and not sr.withdrawn order by sr.id desc limit 1) r on true
-		where st.line_id = ${lineId} and s.from_at < ${to} and coalesce(s.to_at, ${to}) > ${from}
-		order by s.from_at`.execute(db);
-	return rows.rows.map(({ fromAt, toAt, ...row }) => ({ ...row, fromMs: fromAt.getTime(), toMs: toAt?.getTime() ?? null }));
-}
 
 /** Says why a machine stood: a row of its own, so that a later word does not wipe out an earlier one. */
 export async function explainStop(actor: Actor, stopId: number, reason: StopReason): Promise<{ actionId: number }> {

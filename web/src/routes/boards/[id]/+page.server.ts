@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { idOf } from '$lib/server/answer.ts';
-import { boardSide, filesOf } from '$lib/server/db/boards.ts';
+import { boardSide, filesOf } from '$lib/server/queries/sides.ts';
 import { db } from '$lib/server/db/index.ts';
 
 export async function load({ params, depends }) {

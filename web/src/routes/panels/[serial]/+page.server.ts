@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { panelStory } from '$lib/server/runs/panel-story.ts';
+import { panelStory } from '$lib/server/trace/panel-story.ts';
 
 export async function load({ params, depends }) {
 	depends('live:results');

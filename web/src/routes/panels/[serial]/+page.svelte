@@ -6,7 +6,7 @@
 	import { act } from '$lib/ui/api.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import { can } from '$lib/ui/can.ts';
-	import { clockTime, dayTime, sayLength } from '$lib/ui/format.ts';
+	import { clockTime, dayTime } from '$lib/ui/format.ts';
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import WashPays from '$lib/ui/WashPays.svelte';
@@ -28,40 +28,11 @@
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const names = $derived(geometry ? openingNames(geometry.apertures) : []);
 	const panel = $derived(geometry ? panelGeometry(geometry, pass.panel, pass.side) : null);
-	const paste = $derived(pass.paste.at(-1) ?? null);
-	const failed = $derived(pass.visits.filter((visit) => visit.result === 'fail'));
-	const failedPads = $derived(new Map(paste?.worst.map((w) => [w.pad, w.code]) ?? []));
-	const failedRefs = $derived(new Set(pass.visits.flatMap((v) => (v.refDes ? [`${v.circuit}/${v.refDes}`] : []))));
-	const level = $derived(panelLevel({ paste: paste?.result ?? null, failedVisits: failed.length, finished: pass.finishedAt !== null }));
-	/** The time from print to reflow ran out: such a panel is looked at, not simply reflowed. */
-	const lateForOven = $derived(pass.oven.find((o) => o.clock.level === 'stopped'));
-	const inspected = $derived(pass.visits.length > 0);
-	/** Everything in the order in which it happened. */
-	const happenings = $derived(
-		[
-			...pass.prints.map((it) => ({ kind: 'print' as const, key: `print ${it.id}`, at: it.printedAt, it })),
-			...pass.paste.map((it) => ({
-				kind: 'paste' as const,
-				key: `paste ${it.printAttempt} ${it.inspectionAttempt}`,
-				at: it.measuredAt,
-				it
-			})),
-			...pass.misprints.map((it) => ({ kind: 'misprint' as const, key: `misprint ${it.id}`, at: it.at, it })),
-			...pass.placements.map((it) => ({ kind: 'place' as const, key: `place ${it.stationId}`, at: it.placedAt, it })),
-			...pass.oven.map((it) => ({ kind: 'oven' as const, key: `oven ${it.id}`, at: it.leftAt, it })),
-			...pass.visits.map((it, i) => ({ kind: 'visit' as const, key: `visit ${it.id} ${i}`, at: it.startedAt, it }))
-		].sort((a, b) => a.at.getTime() - b.at.getTime())
-	);
+	const failedPads = $derived(new Map(pass.pads.map((w) => [w.pad, w.code])));
+	const failedRefs = $derived(new Set(pass.parts.map((p) => `${p.circuit}/${p.refDes}`)));
+	const level = $derived(panelLevel({ paste: pass.paste, failedVisits: pass.failedCircuits, finished: pass.finishedAt !== null }));
 	const padName = (i: number) =>
 		names.length ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`;
-	const sayPrint = (print: (typeof pass.prints)[number]) =>
-		[
-			`${print.stroke === 'F' ? 'front' : 'rear'} stroke`,
-			...(print.blade ? [`blade ${print.blade}`] : []),
-			`${print.printsSinceWipe} since wipe`,
-			...(print.printsSinceTopup === null ? [] : [`${print.printsSinceTopup} since top-up`])
-		].join(', ');
-	const lostOf = (lost: Record<string, number>) => Object.values(lost).reduce((a, b) => a + b, 0);
 </script>
 
 <div class="grid h-full grid-cols-[minmax(0,1fr)_minmax(0,560px)]">
@@ -74,15 +45,15 @@
 			{data.panel.boardRevision}; job {data.panel.job}.
 			{pass.side === 'top' ? 'Top' : 'Bottom'} side on {pass.line}:
 			{pass.finishedAt ? `finished ${dayTime(pass.finishedAt, zone)}.` : pass.stationName ? `last reported from ${pass.stationName}.` : ''}
-			{failed.length
-				? `${new Set(failed.map((f) => f.circuit)).size} circuits failed.`
-				: inspected
+			{pass.failedCircuits
+				? `${pass.failedCircuits} ${pass.failedCircuits === 1 ? 'circuit' : 'circuits'} failed.`
+				: pass.inspected
 					? 'Nothing failed at inspection.'
 					: 'Not inspected yet.'}
 		</p>
-		{#if lateForOven}<p class="flex items-center gap-2 font-semibold" data-testid="late">
-				<LevelMark level="stopped" />Waited {sayLength(lateForOven.waitedMs)} for the oven: an engineer reviews it before it goes on.
-			</p>{/if}
+		{#each pass.warnings as warning (warning.text)}
+			<p class="flex items-center gap-2 font-semibold" data-testid="late"><LevelMark level={warning.level} />{warning.text}</p>
+		{/each}
 		{#if data.passes.length > 1}
 			<div class="flex gap-6 border-b border-hair" role="tablist" aria-label="Passes">
 				{#each data.passes as p, i (p.id)}
@@ -108,7 +79,7 @@
 					colourOf={(i) => {
 						const n = geometry!.apertures.length;
 						if (failedPads.has(i)) return 'act';
-						return failedRefs.has(`${Math.floor(i / n)}/${geometry!.apertures[i % n]!.refDes}`) ? 'stop' : paste ? 'soft' : null;
+						return failedRefs.has(`${Math.floor(i / n)}/${geometry!.apertures[i % n]!.refDes}`) ? 'stop' : pass.paste ? 'soft' : null;
 					}}
 					label="The panel; pads that failed at paste check and parts called later are coloured"
 				/>
@@ -136,89 +107,38 @@
 		<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">What happened</h2>
 		<table class="rows">
 			<tbody>
-				{#each happenings as h (h.key)}
-					{#if h.kind === 'print'}
-						{@const print = h.it}
-						<tr
-							><td class="figure">{clockTime(print.printedAt, zone)}</td><td>printed, attempt {print.printAttempt}</td><td
-								>{sayPrint(print)},
-								<span class="figure">{print.cycleS.toFixed(1)} s</span>
-								{#if print.pause.step !== 'none'}
-									<span class="flex items-center gap-1"
-										><LevelMark level="watch" />The printer had stood for {Math.round(print.minutesSincePrevious ?? 0)} min. Due before it: {print.pause.doFirst
-											.join(', ')
-											.toLowerCase()}.</span
-									>
-								{/if}</td
-							></tr
+				{#each pass.lines as line, i (i)}
+					<tr>
+						<td class="figure">{clockTime(line.at, zone)}</td>
+						<td
+							><span class="flex items-center gap-1"
+								>{#if line.level}<LevelMark level={line.level} />{/if}{line.what}</span
+							></td
 						>
-					{:else if h.kind === 'paste'}
-						{@const p = h.it}
-						<tr>
-							<td class="figure">{clockTime(p.measuredAt, zone)}</td>
-							<td
-								><span class="flex items-center gap-1"
-									><LevelMark level={p.result === 'pass' ? 'good' : p.result === 'review' ? 'watch' : 'act'} />paste {p.result}{p.inspectionAttempt >
-									1
-										? `, inspection ${p.inspectionAttempt}`
-										: ''}</span
-								></td
-							>
-							<td>mean <span class="figure">{p.meanVolumePct.toFixed(1)} %</span>, {p.fails} fail, {p.warnings} warn of {p.pads}</td>
-						</tr>
-					{:else if h.kind === 'misprint'}
-						{@const m = h.it}
-						<tr
-							><td class="figure">{clockTime(m.at, zone)}</td><td>misprint</td><td
-								>{m.decision.replaceAll('_', ' ')}, {m.name}{m.reasons.length ? `: ${m.reasons.map((r) => r.why).join('; ')}` : ''}
-								{#if m.steps.length}
-									<ol class="mt-1 grid gap-1" data-testid="wash">
-										{#each m.steps as s, i (i)}
-											{@const next = s.done === null && m.steps.slice(0, i).every((b) => b.done !== null)}
-											<li class="flex items-center gap-2 {s.done || next ? '' : 'text-soft'}">
-												<button
-													class="btn min-h-11 min-w-24 {next ? 'border-ink' : 'border-line'} bg-transparent"
-													disabled={!next || !can('misprint.record')}
-													onclick={() => act('POST', `/api/v1/misprints/${m.id}/steps`, { step: i }, `${s.words}: done`)}
-													>{s.done ? `${clockTime(s.done.doneAt, zone)}` : 'Done'}</button
-												>{i + 1}. {s.words}{s.done ? `, ${s.done.name}` : ''}
-											</li>
-										{/each}
-									</ol>
-								{/if}</td
-							></tr
-						>
-					{:else if h.kind === 'place'}
-						{@const place = h.it}
-						<tr
-							><td class="figure">{clockTime(place.placedAt, zone)}</td><td>{place.name}</td><td
-								><span class="figure">{place.cycleS.toFixed(1)} s</span>, {lostOf(place.lost)} picks lost</td
-							></tr
-						>
-					{:else if h.kind === 'oven'}
-						{@const through = h.it}
-						<tr
-							><td class="figure">{clockTime(through.leftAt, zone)}</td><td>oven</td><td
-								><span class="figure">{through.zoneC.map((c) => c.toFixed(0)).join(' ')} °C, {through.beltCmPerMin.toFixed(1)} cm/min</span>
+						<td>
+							{line.text}
+							{#each line.notes as note (note.text)}
 								<span class="flex items-center gap-1"
-									>{#if through.clock.level !== 'good'}<LevelMark level={through.clock.level} />{/if}{sayLength(through.waitedMs)} after its print</span
-								></td
-							></tr
-						>
-					{:else if h.kind === 'visit'}
-						{@const visit = h.it}
-						<tr>
-							<td class="figure">{clockTime(visit.startedAt, zone)}</td>
-							<td
-								><span class="flex items-center gap-1"><LevelMark level={visit.result === 'pass' ? 'good' : 'act'} />{visit.name}</span></td
-							>
-							<td
-								>circuit {visit.circuit + 1}: {visit.result}{visit.refDes
-									? `, ${visit.refDes}${visit.pin ? ` pin ${visit.pin}` : ''} ${visit.code}`
-									: ''}{visit.measured ? `, ${visit.measured}` : ''}</td
-							>
-						</tr>
-					{/if}
+									>{#if note.level}<LevelMark level={note.level} />{/if}{note.text}</span
+								>
+							{/each}
+							{#if line.steps?.length}
+								<ol class="mt-1 grid gap-1" data-testid="wash">
+									{#each line.steps as s, k (k)}
+										{@const next = s.done === null && line.steps.slice(0, k).every((b) => b.done !== null)}
+										<li class="flex items-center gap-2 {s.done || next ? '' : 'text-soft'}">
+											<button
+												class="btn min-h-11 min-w-24 {next ? 'border-ink' : 'border-line'} bg-transparent"
+												disabled={!next || (line.may !== undefined && !can(line.may))}
+												onclick={() => act('POST', s.path, s.body, `${s.words}: done`)}
+												>{s.done ? clockTime(s.done.at, zone) : 'Done'}</button
+											>{k + 1}. {s.words}{s.done ? `, ${s.done.by}` : ''}
+										</li>
+									{/each}
+								</ol>
+							{/if}
+						</td>
+					</tr>
 				{/each}
 			</tbody>
 		</table>
@@ -234,29 +154,29 @@
 						'Misprint recorded'
 					).then((r) => r && (decided = r.statement))}>Misprinted: take it off</button
 			>
-			{#if paste?.fails}<WashPays fails={paste.fails} />{/if}
+			{#if pass.pasteFails}<WashPays fails={pass.pasteFails} />{/if}
 			{#if decided}<p class="py-1 font-semibold" data-testid="reprint">{decided}</p>{/if}
 		{/if}
-		{#if paste?.worst.length}
+		{#if pass.pads.length}
 			<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">Pads that failed</h2>
 			<table class="rows">
 				<tbody>
-					{#each paste.worst as w (w.pad)}<tr><td>{padName(w.pad)}</td><td>{w.code}</td><td class="n">{w.volumePct.toFixed(0)} %</td></tr
+					{#each pass.pads as w (w.pad)}<tr><td>{padName(w.pad)}</td><td>{w.code}</td><td class="n">{w.volumePct.toFixed(0)} %</td></tr
 						>{/each}
 				</tbody>
 			</table>
 		{/if}
-		<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">Reels that fed it</h2>
-		<table class="rows">
-			<tbody>
-				{#each pass.reels as reel (`${reel.station}/${reel.slot}`)}
-					<tr
-						><td>{reel.station}</td><td class="n">{reel.slot}</td><td>{reel.partNumber}</td><td class="figure">{reel.reel}</td><td
-							class="figure">{reel.makerLot}</td
-						></tr
-					>
-				{:else}<tr><td class="text-soft">Not placed yet.</td></tr>{/each}
-			</tbody>
-		</table>
+		{#each pass.used as used (used.title)}
+			<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">{used.title}</h2>
+			<table class="rows">
+				<tbody>
+					{#each used.rows as row (row.join(' '))}
+						<tr
+							>{#each row as cell, i (i)}<td class={i ? 'figure' : ''}>{cell}</td>{/each}</tr
+						>
+					{:else}<tr><td class="text-soft">{used.none}</td></tr>{/each}
+				</tbody>
+			</table>
+		{/each}
 	</section>
 </div>

@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { handOverLines } from '@keen-relay/core/schedule';
 import { idOf } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
-import { plantInfo } from '$lib/server/line/plant.ts';
+import { plantInfo } from '$lib/server/plant/settings.ts';
 import { handOverOf, shiftOf } from '$lib/server/shift/hand-over.ts';
 import { shiftFacts } from '$lib/server/shift/shift-facts.ts';
 import { pdfResponse, sheetPdf } from '$lib/server/sheets/pdf.ts';

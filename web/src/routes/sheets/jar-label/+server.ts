@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
-import { plantNow } from '$lib/server/line/clock.ts';
-import { plantInfo } from '$lib/server/line/plant.ts';
-import { jarsNow } from '$lib/server/paste/jars.ts';
+import { plantNow } from '$lib/server/plant/clock.ts';
+import { plantInfo } from '$lib/server/plant/settings.ts';
+import { jarsNow } from '$lib/server/queries/jars.ts';
 import { labelPdf, pdfResponse } from '$lib/server/sheets/pdf.ts';
 import { dataMatrix } from '$lib/server/sheets/labels.ts';
 import { dayTime } from '$lib/ui/format.ts';

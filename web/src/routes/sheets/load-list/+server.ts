@@ -1,5 +1,5 @@
-import { clockNow } from '$lib/server/line/clock.ts';
-import { plantInfo } from '$lib/server/line/plant.ts';
+import { clockNow } from '$lib/server/plant/clock.ts';
+import { plantInfo } from '$lib/server/plant/settings.ts';
 import { loadListSheet } from '$lib/server/sheets/load-list.ts';
 import { pdfResponse, sheetPdf } from '$lib/server/sheets/pdf.ts';
 import { dayTime } from '$lib/ui/format.ts';

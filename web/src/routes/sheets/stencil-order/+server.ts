@@ -2,11 +2,11 @@ import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
 import { panelGeometry } from '@keen-relay/core/artwork';
 import { idOf } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
-import { plantNow } from '$lib/server/line/clock.ts';
-import { plantInfo } from '$lib/server/line/plant.ts';
+import { plantNow } from '$lib/server/plant/clock.ts';
+import { plantInfo } from '$lib/server/plant/settings.ts';
 import { AREA_RATIO_LIMIT } from '@keen-relay/core/stencil';
-import { foilFor } from '$lib/server/printing/joint-needs.ts';
-import { orderedOpenings } from '$lib/server/printing/opening-rules.ts';
+import { foilFor } from '$lib/server/stations/print/joint-needs.ts';
+import { orderedOpenings } from '$lib/server/queries/transfer.ts';
 import { pdfResponse, sheetPdf } from '$lib/server/sheets/pdf.ts';
 import { dayTime } from '$lib/ui/format.ts';
 

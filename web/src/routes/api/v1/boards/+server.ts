@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { answer, refuse } from '$lib/server/answer.ts';
 import { keepBoard } from '$lib/server/boards/keep-board.ts';
-import { packageReader } from '$lib/server/boards/packages.ts';
+import { packageReader } from '$lib/server/queries/packages.ts';
 import { readBoardFiles, type BoardFiles, type UploadedFile } from '$lib/server/boards/read-files.ts';
 import { authorize } from '$lib/server/people/access.ts';
 

@@ -1,10 +1,10 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { authorize } from '$lib/server/people/access.ts';
 import { answer, readJson, refuse } from '$lib/server/answer.ts';
-import { clockNow, setClock } from '$lib/server/line/clock.ts';
+import { clockNow, setClock } from '$lib/server/plant/clock.ts';
 import { db } from '$lib/server/db/index.ts';
-import { logAction } from '$lib/server/people/log.ts';
-import { plantInfo } from '$lib/server/line/plant.ts';
+import { logAction } from '$lib/server/plant/log.ts';
+import { plantInfo } from '$lib/server/plant/settings.ts';
 
 export async function GET() {
 	return answer(async () => {

@@ -1,8 +1,9 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
-import { plantNow } from '$lib/server/line/clock.ts';
-import { jarsNow, receiveJar } from '$lib/server/paste/jars.ts';
+import { plantNow } from '$lib/server/plant/clock.ts';
+import { receiveJar } from '$lib/server/stations/paste/jars.ts';
 import { authorize } from '$lib/server/people/access.ts';
+import { jarsNow } from '$lib/server/queries/jars.ts';
 
 /** Jars that are not gone, with state, governing clock and next needed action. */
 export async function GET() {

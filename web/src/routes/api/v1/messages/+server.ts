@@ -11,6 +11,6 @@ export async function POST({ request, locals }) {
 		const bytes = Number(request.headers.get('content-length') ?? 0);
 		if (bytes > MOST_BYTES)
 			refuse('body', `${(bytes / 1e6).toFixed(0)} MB`, 'The batch is over 60 MB. Send it in parts; nothing of it was taken.');
-		return ingest(await request.text());
+		return ingest(new Uint8Array(await request.arrayBuffer()));
 	});
 }

@@ -1,6 +1,6 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
-import { keepRules } from '$lib/server/printing/opening-rules.ts';
+import { keepRules } from '$lib/server/stations/print/opening-rules.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Keeps a new revision of the rules for openings. */

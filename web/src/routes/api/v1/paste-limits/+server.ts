@@ -2,9 +2,9 @@ import type { LimitSet } from '@keen-relay/core/inspection';
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
 import { announce, db } from '$lib/server/db/index.ts';
-import { keepLimits, wideningOf } from '$lib/server/paste-check/limits.ts';
+import { keepLimits, wideningOf } from '$lib/server/stations/paste-check/limits.ts';
 import { authorize } from '$lib/server/people/access.ts';
-import { logAction } from '$lib/server/people/log.ts';
+import { logAction } from '$lib/server/plant/log.ts';
 
 /** Keeps a new revision of the paste limits; one that lets through what the present ones stop needs a second person. */
 export async function PUT(event) {

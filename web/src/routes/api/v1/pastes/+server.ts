@@ -1,6 +1,6 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
-import { definePaste } from '$lib/server/paste/pastes.ts';
+import { definePaste } from '$lib/server/stations/paste/pastes.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Enters a paste, or changes what is known of it. */

@@ -3,7 +3,7 @@ import { answer, readJson } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
 import { authorize } from '$lib/server/people/access.ts';
 import { createPerson } from '$lib/server/people/auth.ts';
-import { logAction } from '$lib/server/people/log.ts';
+import { logAction } from '$lib/server/plant/log.ts';
 
 export async function POST(event) {
 	return answer(async () => {

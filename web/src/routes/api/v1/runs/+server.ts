@@ -1,7 +1,7 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
 import { authorize } from '$lib/server/people/access.ts';
-import { startRun } from '$lib/server/runs/start-run.ts';
+import { startRun } from '$lib/server/line/runs.ts';
 
 /** Starts one side of a job on a line. */
 export async function POST(event) {

@@ -1,7 +1,7 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
-import { addSensor } from '$lib/server/paste/pastes.ts';
+import { addSensor } from '$lib/server/stations/paste/pastes.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Sensors of the plant. */

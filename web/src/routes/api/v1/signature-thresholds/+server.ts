@@ -1,7 +1,7 @@
 import type { SignatureThresholds } from '@keen-relay/core/inspection';
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
-import { keepThresholds } from '$lib/server/paste-check/thresholds.ts';
+import { keepThresholds } from '$lib/server/stations/paste-check/thresholds.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Keeps a new revision of the thresholds that causes are named by. */

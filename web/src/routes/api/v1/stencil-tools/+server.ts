@@ -1,6 +1,6 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
-import { keepStencilTool } from '$lib/server/printing/stencil-tools.ts';
+import { keepStencilTool } from '$lib/server/stations/print/stencil-tools.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Keeps a stencil in the library. */

@@ -1,6 +1,6 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
-import { releaseStencil } from '$lib/server/boards/release.ts';
+import { releaseStencil } from '$lib/server/stations/print/release-stencil.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 export async function POST(event) {

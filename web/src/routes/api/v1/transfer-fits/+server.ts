@@ -1,6 +1,6 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
-import { keepFit } from '$lib/server/printing/opening-rules.ts';
+import { keepFit } from '$lib/server/stations/print/opening-rules.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Fits the transfer curve to a run and keeps it. */

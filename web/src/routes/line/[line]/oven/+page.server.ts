@@ -1,7 +1,8 @@
+import { machineData } from '$lib/stations/index.ts';
 import { db } from '$lib/server/db/index.ts';
-import { packageReader } from '$lib/server/boards/packages.ts';
-import { profilesOf } from '$lib/server/boards/profiles.ts';
-import { ovenPasses } from '$lib/server/db/results.ts';
+import { packageReader } from '$lib/server/queries/packages.ts';
+import { profilesOf } from '$lib/server/stations/oven/profiles.ts';
+import { ovenPasses } from '$lib/server/queries/results.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 import { boardSpots, startingRecipe } from '@keen-relay/core/reflow';
 
@@ -9,12 +10,14 @@ export async function load({ params, url, depends }) {
 	depends('live:boards', 'live:results');
 	const { side, sides, parts, station, ready, lineId, run } = await stationPage(params.line, 'oven', url);
 	const pastes = await db.selectFrom('paste').selectAll().orderBy('id').execute();
-	const oven = station.spec.oven!;
+	const { oven, gapMm } = machineData(station, 'oven')!;
 	const paste = pastes.find((p) => p.id === ready.recipe?.pasteId) ?? pastes[0]!;
 	return {
 		side,
 		sides,
 		station,
+		oven,
+		gapMm,
 		lineId,
 		pastes,
 		pasteId: paste.id,

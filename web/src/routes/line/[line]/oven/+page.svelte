@@ -28,7 +28,7 @@
 	import { startTuning } from '$lib/workers/tuning.ts';
 
 	let { data } = $props();
-	const oven = $derived(data.station.spec.oven!);
+	const oven = $derived(data.oven);
 	// Edited here, compared with what is released, kept only by releasing it.
 	let setC = $state(untrack(() => [...data.start.setC]));
 	let belt = $state(untrack(() => data.start.beltCmPerMin));
@@ -68,7 +68,7 @@
 			data.recipe.setC.some((c, i) => c !== recipe.setC[i])
 	);
 	const allowed = $derived(data.side && can('recipe.release'));
-	const headway = $derived(data.side && belt > 0 ? ovenHeadwayS(data.side.geometry.widthMm, data.station.spec.gapMm ?? 60, belt) : null);
+	const headway = $derived(data.side && belt > 0 ? ovenHeadwayS(data.side.geometry.widthMm, data.gapMm, belt) : null);
 	const use = $derived(result.check ? (Number.isFinite(result.check.usePct) ? result.check.usePct.toFixed(0) : 'over 100') : '–');
 	const lowest = $derived(data.passes[0]);
 
@@ -165,7 +165,7 @@
 				window={paste.window}
 				stale={result.check === null}
 				panelMm={data.side.geometry.widthMm}
-				gapMm={data.station.spec.gapMm ?? 60}
+				gapMm={data.gapMm}
 				actualC={lowest?.zoneC ?? null}
 				measured={measured?.curves ?? []}
 				bind:setC

@@ -2,8 +2,8 @@ import { judgeChart } from '@keen-relay/core/control';
 import { withoutStrokeAndWipe } from '@keen-relay/core/inspection';
 import { PAD_CLASS_NAMES, type PadClass } from '@keen-relay/core/parts';
 import { db } from '$lib/server/db/index.ts';
-import { currentLimits } from '$lib/server/paste-check/limits.ts';
-import { pasteSeries } from '$lib/server/db/results.ts';
+import { currentLimits } from '$lib/server/stations/paste-check/limits.ts';
+import { pasteSeries } from '$lib/server/queries/results.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 
 export async function load({ params, url, depends }) {

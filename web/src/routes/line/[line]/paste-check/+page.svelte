@@ -16,7 +16,6 @@
 	import { loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
-	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 
 	let { data } = $props();
@@ -27,7 +26,7 @@
 	/** A panel that was chosen on the chart; null follows the latest. */
 	let held = $state<string | null>(null);
 
-	const summary = $derived(page.data.line?.summaries[data.station.id]);
+	const summary = $derived(page.data.line?.stations.find((s) => s.stationId === data.station.id));
 	const verdict = $derived(summary?.verdict ?? noData('No run on this line.'));
 	const serial = $derived(held ?? data.series.at(-1)?.serial ?? null);
 	const shown = $derived(data.series.find((s) => s.serial === serial) ?? null);
@@ -228,7 +227,6 @@
 			{#if held}<button class="underline" onclick={() => (held = null)}>Follow the latest</button>{/if}{:else}Nothing inspected in this run
 			yet.{/if}
 	{/snippet}
-	{#snippet bar()}<PasteCheckTabs />{/snippet}
 	{#snippet picture()}
 		{#if geometry && readings && data.side}
 			<div class="grid h-full grid-rows-[minmax(0,1fr)_170px] gap-1">
@@ -253,7 +251,7 @@
 		{/if}
 	{/snippet}
 	{#snippet side()}
-		<KeyFigure value={summary?.figure ?? '–'} unit="%" label="of the panels pass at first" {verdict} />
+		<KeyFigure value={summary?.figure ?? '–'} unit="" label="of the panels pass at first" {verdict} />
 		<DoNext actions={verdict.doNext} />
 		<label class="flex items-center justify-between gap-2">
 			<span class="text-sm text-soft">Chart</span>

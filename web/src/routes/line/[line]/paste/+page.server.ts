@@ -1,19 +1,17 @@
 import { idOf } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
-import { plantNow } from '$lib/server/line/clock.ts';
-import { askedOn } from '$lib/server/paste/jars.ts';
-import { pasteStation } from '$lib/server/paste/paste-station.ts';
-import { sensorsNow } from '$lib/server/paste/sensors.ts';
-import { currentRun } from '$lib/server/runs/start-run.ts';
+import { plantNow } from '$lib/server/plant/clock.ts';
+import { askedOn } from '$lib/server/stations/paste/jars.ts';
+import { pasteStation } from '$lib/server/stations/paste/summary.ts';
+import { currentRun } from '$lib/server/queries/runs.ts';
 
 export async function load({ params, url, depends, parent }) {
 	depends('live:paste', 'live:line');
 	const lineId = idOf(params.line);
 	const nowMs = await plantNow();
 	const [run, { line }] = await Promise.all([currentRun(lineId), parent()]);
-	const [now, sensors, pastes, fridges] = await Promise.all([
-		pasteStation(lineId, run, line?.taktS ?? null, nowMs),
-		sensorsNow(nowMs),
+	const [now, pastes, fridges] = await Promise.all([
+		pasteStation(lineId, run, line?.pace.taktS ?? null, nowMs),
 		db.selectFrom('paste').selectAll().orderBy('name').execute(),
 		db.selectFrom('sensor').select(['id', 'name']).where('kind', '=', 'fridge').orderBy('id').execute()
 	]);
@@ -31,7 +29,6 @@ export async function load({ params, url, depends, parent }) {
 		pick: now.pick,
 		panels: now.panels,
 		jars: now.jars,
-		sensors,
 		pastes,
 		fridges
 	};

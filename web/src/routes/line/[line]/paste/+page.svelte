@@ -6,8 +6,6 @@
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
-	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
-	import { axis, limitLine, roomFor } from '$lib/ui/chart-parts.ts';
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import { clockTime, dayTime, sayWhen } from '$lib/ui/format.ts';
 	import JarLives from '$lib/ui/JarLives.svelte';
@@ -18,7 +16,6 @@
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	/** The jar that was scanned or chosen. */
 	let chosen = $state<string | null>(untrack(() => data.asked));
-	let view = $state<'jars' | 'air'>('jars');
 	let grams = $state(200);
 	let entering = $state(false);
 	$effect(() => {
@@ -50,48 +47,6 @@
 		entering = false;
 		form.id = '';
 	}
-
-	const air = $derived(data.sensors.filter((s) => s.readings.length));
-	const sensorChart = (s: (typeof data.sensors)[number]) => (p: Palette) => ({
-		type: 'scatter' as const,
-		data: {
-			datasets: [
-				{
-					data: s.readings.map((r) => ({ x: (r.atMs - data.nowMs) / 3_600_000, y: r.temperatureC })),
-					showLine: true,
-					spanGaps: false,
-					borderColor: p.ink,
-					borderWidth: 1.4,
-					pointRadius: 0
-				},
-				...(s.readings.some((r) => r.rhPct !== null)
-					? [
-							{
-								data: s.readings.map((r) => ({ x: (r.atMs - data.nowMs) / 3_600_000, y: r.rhPct! })),
-								showLine: true,
-								borderColor: p.soft,
-								borderDash: [5, 4],
-								borderWidth: 1.2,
-								pointRadius: 0
-							}
-						]
-					: [])
-			]
-		},
-		options: {
-			maintainAspectRatio: false,
-			scales: {
-				x: axis(p, 'hours before now', { min: -24, max: 0 }),
-				y: axis(p, s.readings.some((r) => r.rhPct !== null) ? '°C; % RH' : '°C', {
-					...roomFor(
-						s.readings.flatMap((r) => (r.rhPct === null ? [r.temperatureC] : [r.temperatureC, r.rhPct])),
-						[s.lowC, s.highC]
-					)
-				})
-			},
-			plugins: { annotation: { annotations: { low: limitLine(p, s.lowC, `${s.lowC} °C`), high: limitLine(p, s.highC, `${s.highC} °C`) } } }
-		}
-	});
 </script>
 
 <StationFrame verdict={data.verdict}>
@@ -103,17 +58,6 @@
 			>.{/if}
 	{/snippet}
 	{#snippet bar()}
-		<div class="flex gap-6 border-b border-hair" role="group" aria-label="View">
-			{#each [['jars', 'Jars'], ['air', 'Fridge and room']] as const as [key, name] (key)}
-				<button
-					class="border-b-[3px] px-1 py-2 {view === key ? 'border-copper font-semibold' : 'border-transparent'}"
-					aria-pressed={view === key}
-					onclick={() => (view = key)}>{name}</button
-				>
-			{/each}
-			<a class="border-b-[3px] border-transparent px-1 py-2" href="/line/{data.lineId}/paste/plan">Fridge plan</a>
-			<a class="border-b-[3px] border-transparent px-1 py-2" href="/line/{data.lineId}/paste/types">Pastes and sensors</a>
-		</div>
 		<button
 			class="btn ml-auto min-h-11 border-line bg-transparent font-normal"
 			onclick={() => (entering = !entering)}
@@ -163,40 +107,6 @@
 				>
 				<button class="btn col-span-2 min-h-16 text-lg btn-primary">Receive this jar</button>
 			</form>
-		{:else if view === 'air'}
-			<div class="grid h-full auto-rows-[minmax(150px,1fr)] gap-2 overflow-y-auto">
-				{#each air as s (s.id)}
-					<div class="grid min-h-0 grid-cols-[minmax(0,1fr)_230px] gap-3">
-						<Chart config={sensorChart(s)} label="{s.name}, the last 24 hours" />
-						<div class="min-h-0 overflow-y-auto text-sm" role="group" aria-label={s.name}>
-							<h2 class="font-semibold">{s.name}</h2>
-							<p class="text-soft">
-								{s.readings.some((r) => r.rhPct !== null) ? 'line: °C, dashes: % RH; ' : ''}calibrated {s.calibratedOn ??
-									'never: its readings prove nothing'}
-							</p>
-							{#each s.report.excursions as e (e.fromMs)}
-								<p class="mt-1">
-									{clockTime(e.fromMs, zone)} to {e.open ? 'now' : clockTime(e.toMs, zone)}: {{
-										high: 'too warm',
-										low: 'too cold',
-										freezing: 'below freezing',
-										humid: 'too humid',
-										dry: 'too dry'
-									}[e.kind]}, <span class="figure">{e.worst.toFixed(1)}</span>
-								</p>
-								{#each [['jars', e.touched.jars], ['on the stencil', e.touched.beads], ['reels', e.touched.reels]] as const as [what, names] (what)}
-									{#if names.length}<p class="text-soft">{what}: <span class="figure text-ink">{names.join(', ')}</span></p>{/if}
-								{/each}
-							{:else}<p class="mt-1">No excursion in 24 h.</p>{/each}
-							{#each s.report.gaps as g (g.fromMs)}<p class="mt-1 text-soft">
-									no data {clockTime(g.fromMs, zone)} to {clockTime(g.toMs, zone)}
-								</p>{/each}
-						</div>
-					</div>
-				{:else}<p class="border border-dashed border-none p-8 text-soft">
-						No data. Enter the sensors on Pastes and sensors; their readings come as messages.
-					</p>{/each}
-			</div>
 		{:else if data.jars.length}
 			<JarLives jars={data.jars} nowMs={data.nowMs} timeZone={zone} selected={chosen} onpick={(id) => (chosen = id)} />
 		{:else}

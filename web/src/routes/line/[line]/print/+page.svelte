@@ -7,11 +7,10 @@
 	import { axis, limitLine, roomFor } from '$lib/ui/chart-parts.ts';
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
-	import PrintTabs from '$lib/ui/PrintTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 
 	let { data } = $props();
-	const summary = $derived(page.data.line?.summaries[data.station.id]);
+	const summary = $derived(page.data.line?.stations.find((s) => s.stationId === data.station.id));
 	const verdict = $derived(summary?.verdict ?? noData('No run on this line.'));
 	const last = $derived(data.latest.at(-1));
 
@@ -53,7 +52,6 @@
 	{#snippet about()}
 		{#if data.stencil}Stencil {data.stencil.revision}, {data.stencil.foilUm} µm, released.{:else}No stencil is released for this board.{/if}
 	{/snippet}
-	{#snippet bar()}<PrintTabs />{/snippet}
 	{#snippet picture()}
 		{#if data.latest.length}
 			<Chart {config} label="Print cycle of the latest prints against the takt" />
@@ -62,7 +60,7 @@
 		{/if}
 	{/snippet}
 	{#snippet side()}
-		<KeyFigure value={summary?.figure ?? '–'} unit="s" label="a print, wipes included" {verdict} />
+		<KeyFigure value={summary?.figure ?? '–'} unit="" label="a print, wipes included" {verdict} />
 		<DoNext actions={verdict.doNext} />
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Latest print</h2>

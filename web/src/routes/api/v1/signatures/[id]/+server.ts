@@ -1,6 +1,6 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, idOf, readJson } from '$lib/server/answer.ts';
-import { actOnCase } from '$lib/server/paste-check/signatures.ts';
+import { actOnCase } from '$lib/server/stations/paste-check/signatures.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Marks the action of a cause done, or lays the cause aside with a note. */

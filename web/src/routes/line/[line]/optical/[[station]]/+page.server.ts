@@ -1,6 +1,6 @@
 import { redirect } from '@sveltejs/kit';
 import { inspectionPage } from '$lib/server/line/inspection-page.ts';
-import { stationsOf } from '$lib/server/boards/release.ts';
+import { stationsOf } from '$lib/server/queries/stations.ts';
 import { idOf } from '$lib/server/answer.ts';
 
 /** A line may look before and after the oven; without a station named it is the last one. */

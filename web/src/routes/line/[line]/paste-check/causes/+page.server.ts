@@ -1,10 +1,10 @@
 import { CAUSES, explainResiduals } from '@keen-relay/core/inspection';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { inspectedPanels, panelPads, signatureRun } from '$lib/server/paste-check/run-readings.ts';
-import { casesOf, signaturesOf } from '$lib/server/paste-check/signatures.ts';
-import { currentModel } from '$lib/server/printing/opening-rules.ts';
-import { boardSide } from '$lib/server/db/boards.ts';
+import { inspectedPanels, panelPads, signatureRun } from '$lib/server/queries/readings.ts';
+import { casesOf, signaturesOf } from '$lib/server/stations/paste-check/signatures.ts';
+import { currentModel } from '$lib/server/queries/transfer.ts';
+import { boardSide } from '$lib/server/queries/sides.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:results');

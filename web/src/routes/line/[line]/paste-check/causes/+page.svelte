@@ -10,7 +10,6 @@
 	import { axis, roomFor } from '$lib/ui/chart-parts.ts';
 	import { clockTime } from '$lib/ui/format.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
-	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
 
@@ -105,7 +104,6 @@
 				: ''}.{/if}
 	{/snippet}
 	{#snippet bar()}
-		<PasteCheckTabs />
 		<select
 			class="select ml-auto h-11 w-40 shrink-0 border-line bg-sheet px-2"
 			value={data.runId ?? ''}

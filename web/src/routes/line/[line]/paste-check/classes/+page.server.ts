@@ -3,8 +3,8 @@ import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
 import { replayAdaptiveWipe, wipeCosts } from '@keen-relay/core/printing';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { currentLimits } from '$lib/server/paste-check/limits.ts';
-import { inspectedPanels, signatureRun } from '$lib/server/paste-check/run-readings.ts';
+import { currentLimits } from '$lib/server/stations/paste-check/limits.ts';
+import { inspectedPanels, signatureRun } from '$lib/server/queries/readings.ts';
 
 const PANELS = 80;
 /** Seconds of a wipe, cost of a second of the line and of one insufficient deposit: what the page starts with. */

@@ -8,7 +8,6 @@
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
-	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 
@@ -121,7 +120,6 @@
 
 <StationFrame {verdict}>
 	{#snippet about()}{#if c}{c.name}: {c.pads} pads on {data.panels} panels.{/if}{/snippet}
-	{#snippet bar()}<PasteCheckTabs />{/snippet}
 	{#snippet picture()}
 		{#if c}
 			<div class="grid h-full grid-rows-2 gap-1">

@@ -1,8 +1,8 @@
 import { classSpreads } from '@keen-relay/core/inspection';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { currentLimits, limitRevisions } from '$lib/server/paste-check/limits.ts';
-import { passedRun } from '$lib/server/paste-check/run-readings.ts';
+import { currentLimits, limitRevisions } from '$lib/server/stations/paste-check/limits.ts';
+import { passedRun } from '$lib/server/queries/readings.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:results');

@@ -8,7 +8,6 @@
 	import { can } from '$lib/ui/can.ts';
 	import { dayTime } from '$lib/ui/format.ts';
 	import { same } from '$lib/ui/same.ts';
-	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 
 	let { data } = $props();
@@ -61,7 +60,6 @@
 
 <StationFrame {verdict}>
 	{#snippet about()}All in % of the nominal; a value on a limit passes. Offsets as a share of the opening’s width.{/snippet}
-	{#snippet bar()}<PasteCheckTabs />{/snippet}
 	{#snippet picture()}
 		<div class="h-full overflow-auto" role="group" aria-label="Limits by class">
 			<table class="rows text-sm" data-testid="limits">

@@ -1,7 +1,7 @@
 import { db } from '$lib/server/db/index.ts';
 import { PAD_CLASS_NAMES, type PadClass } from '@keen-relay/core/parts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { gaugeOf, identityNow, learnedFactors } from '$lib/server/paste-check/unit.ts';
+import { gaugeOf, identityNow, learnedFactors } from '$lib/server/stations/paste-check/unit.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:results');

@@ -8,7 +8,6 @@
 	import { dayTime } from '$lib/ui/format.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
-	import PasteCheckTabs from '$lib/ui/PasteCheckTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 
 	let { data } = $props();
@@ -23,7 +22,6 @@
 
 <StationFrame {verdict}>
 	{#snippet about()}Units differ by design: it is the factor moving that says the measurement is wrong.{/snippet}
-	{#snippet bar()}<PasteCheckTabs />{/snippet}
 	{#snippet picture()}
 		<div class="h-full overflow-auto" bind:clientWidth={box}>
 			{#if data.rows.length}

@@ -8,7 +8,6 @@
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import { dayTime, sayLength, sayWhen } from '$lib/ui/format.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
-	import PasteTabs from '$lib/ui/PasteTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 
 	let { data } = $props();
@@ -47,7 +46,6 @@
 		{data.jobs.length === 1 ? 'job' : 'jobs'} ahead, each at its time or in the order of entry, 30 min between them{data.jobs.length
 			? `; ${[...new Set(data.jobs.map((j) => j.paste))].join(', ')}`
 			: ''}.{/snippet}
-	{#snippet bar()}<PasteTabs />{/snippet}
 	{#snippet picture()}
 		<div class="h-full overflow-auto" bind:clientWidth={width}>
 			{#if data.jobs.length}

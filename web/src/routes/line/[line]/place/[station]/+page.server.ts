@@ -1,25 +1,35 @@
-import { stagesOf, taktOf, planFor } from '$lib/server/boards/release.ts';
-import { reels } from '$lib/server/db/results.ts';
+import { judgePace } from '@keen-relay/core/line';
+import { machineData, stagesOf } from '$lib/stations/index.ts';
+import { planFor } from '$lib/server/stations/place/program.ts';
+import { reels } from '$lib/server/queries/results.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 
-export async function load({ params, url, depends }) {
-	depends('live:boards', 'live:results');
+export async function load({ params, url, depends, parent }) {
+	depends('live:boards', 'live:results', 'live:line');
 	const { side, sides, station, stations, ready, lineId, run } = await stationPage(params.line, 'place', url, params.station);
-	if (!side) return { side, sides, station, lineId, plan: null, program: null, takt: null, stages: [], loaded: [] };
+	const placer = { ...machineData(station, 'place')!.placer, name: station.name };
+	if (!side) return { side, sides, station, placer, lineId, plan: null, program: null, takt: null, stages: [], loaded: [] };
 	const running = side.running ? run : null;
 	const program = running ? { revision: running.programRevision, plan: running.plan } : ready.program;
 	const plan = program?.plan ?? (await planFor(side.id, lineId));
 	const belt = (running?.recipe ?? ready.recipe?.recipe)?.beltCmPerMin ?? null;
 	const stages = stagesOf(stations, side, plan, belt);
+	// What runs is timed as the line says; another board as it is planned.
+	const planned = judgePace(
+		stages.map(({ name, secondsPerPanel }) => ({ name, plannedS: secondsPerPanel, cyclesS: [] })),
+		plan.byHand.length
+	);
+	const takt = running ? ((await parent()).line?.pace ?? planned) : planned;
 	const loaded = running ? (await reels(running.id)).filter((reel) => reel.stationId === station.id) : [];
 	return {
 		side,
 		sides,
 		station,
+		placer,
 		lineId,
 		plan,
 		program: program ? { revision: program.revision } : null,
-		takt: taktOf(stages, plan.byHand.length),
+		takt: { taktS: takt.taktS, verdict: takt.verdict },
 		stages,
 		loaded
 	};

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { combine, noData } from '@keen-relay/core/judgement';
+	import { noData } from '@keen-relay/core/judgement';
 	import { panelsLeft, piecesLeft } from '@keen-relay/core/feeders';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
@@ -20,16 +20,12 @@
 				() => (geometry = null)
 			);
 	});
-	const summary = $derived(page.data.line?.summaries[data.station.id]);
+	const summary = $derived(page.data.line?.stations.find((s) => s.stationId === data.station.id));
 	const machine = $derived(data.plan?.machines.find((m) => m.machine === data.station.name) ?? null);
-	const spec = $derived(data.station.spec.placer!);
-	// While this board runs the machine's own report speaks too; before that, the plan does.
+	const spec = $derived(data.placer);
+	// While this board runs the station's one verdict speaks; before that, the plan does.
 	const verdict = $derived(
-		!data.takt
-			? noData('No board to place yet.')
-			: data.side?.running && summary
-				? combine([summary.verdict, data.takt.verdict])
-				: data.takt.verdict
+		!data.takt ? noData('No board to place yet.') : data.side?.running && summary ? summary.verdict : data.takt.verdict
 	);
 	const allowed = $derived(can('program.release'));
 	const reelAt = $derived(new Map(data.loaded.map((reel) => [reel.slot, reel])));

@@ -2,9 +2,9 @@ import { offsetCorrection } from '@keen-relay/core/control';
 import { mean } from '@keen-relay/core/numerics';
 import { rescuedByScaling, sortStretched } from '@keen-relay/core/printing';
 import { db } from '$lib/server/db/index.ts';
-import { boardSide } from '$lib/server/db/boards.ts';
+import { boardSide } from '$lib/server/queries/sides.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { alignmentsOf, printGeometry, toleranceOf } from '$lib/server/printing/print-run.ts';
+import { alignmentsOf, printGeometry, toleranceOf } from '$lib/server/stations/print/print-run.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:results');

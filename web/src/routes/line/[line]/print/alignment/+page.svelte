@@ -4,7 +4,6 @@
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
-	import PrintTabs from '$lib/ui/PrintTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 
 	let { data } = $props();
@@ -25,7 +24,6 @@
 		{#if shown}Panel <a class="underline" href="/panels/{shown.serial}">{shown.serial}</a>{chosen ? '' : ', the latest'}; residuals drawn {LARGER}
 			times larger than the panel.{/if}
 	{/snippet}
-	{#snippet bar()}<PrintTabs />{/snippet}
 	{#snippet picture()}
 		{#if data.panel && shown}
 			<div class="h-full" bind:clientWidth={box.width} bind:clientHeight={box.height}>

@@ -1,8 +1,9 @@
 import { DEPOSIT_LIMITS } from '@keen-relay/core/inspection';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { needsOf } from '$lib/server/printing/joint-needs.ts';
-import { currentFactors, currentModel, currentRules, measuredGroups } from '$lib/server/printing/opening-rules.ts';
+import { needsOf } from '$lib/server/stations/print/joint-needs.ts';
+import { measuredGroups } from '$lib/server/stations/print/opening-rules.ts';
+import { currentFactors, currentModel, currentRules } from '$lib/server/queries/transfer.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:boards');

@@ -23,7 +23,6 @@
 	import JointNeeds from '$lib/ui/JointNeeds.svelte';
 	import OpeningCurves from '$lib/ui/OpeningCurves.svelte';
 	import { same } from '$lib/ui/same.ts';
-	import PrintTabs from '$lib/ui/PrintTabs.svelte';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
@@ -130,8 +129,7 @@
 					0
 				)} µm{/if}{#if data.paste?.powder}; printed with {data.paste.powder}{/if}.{/if}
 	{/snippet}
-	{#snippet bar()}
-		<PrintTabs /><SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
+	{#snippet bar()}<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
 	{/snippet}
 	{#snippet picture()}
 		{#if view === 'alternatives'}
@@ -298,7 +296,7 @@
 			</p>
 		</section>
 		<p class="text-sm text-soft">
-			A pin is named where the layer’s attributes, a netlist or a land pattern confirmed on <a class="underline" href="/packages"
+			A pin is named where the layer’s attributes, a netlist or a land pattern confirmed on <a class="underline" href="/boards/packages"
 				>Packages</a
 			>
 			say so. Elsewhere the openings of a part are counted in the order of the file, which every export of the same layer keeps.

@@ -1,10 +1,10 @@
 import { startingPrintRecipe } from '@keen-relay/core/printing';
-import { stagesOf, taktOf } from '$lib/server/boards/release.ts';
-import { boardSide } from '$lib/server/db/boards.ts';
+import { stagesOf } from '$lib/stations/index.ts';
+import { pasteOfPanel } from '$lib/server/queries/bead.ts';
+import { boardSide } from '$lib/server/queries/sides.ts';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { pasteOfPanel } from '$lib/server/paste/jars.ts';
-import { firstPrintsOf, partsBelow, printGeometry } from '$lib/server/printing/print-run.ts';
+import { firstPrintsOf, partsBelow, printGeometry } from '$lib/server/stations/print/print-run.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:boards', 'live:line');
@@ -61,7 +61,7 @@ export async function load({ params, url, depends }) {
 		released: released ?? null,
 		start: startingPrintRecipe(panel.widthMm, pitches.length ? 0.4 : null),
 		below,
-		taktS: taktOf(others).taktS,
+		taktS: others.length ? Math.max(...others.map((stage) => stage.secondsPerPanel)) : null,
 		firstPrints,
 		run: run && { id: run.id, number: run.number, panels: run.panels, firstPrintAt: run.firstPrintAt, held: run.held },
 		/** What a panel takes with the released stencil and paste; null without either. */

@@ -17,7 +17,6 @@
 	import Caution from '$lib/ui/Caution.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import { same } from '$lib/ui/same.ts';
-	import PrintTabs from '$lib/ui/PrintTabs.svelte';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
@@ -117,7 +116,7 @@
 		{#if judged.time}<span class="figure">{judged.time.forceN.toFixed(0)} N</span> on the whole blade,
 			<span class="figure">{judged.time.forceNPerCm.toFixed(2)} N/cm</span> of it.{/if}
 	{/snippet}
-	{#snippet bar()}<PrintTabs /><SideChoice sides={data.sides} sideId={data.side?.id ?? null} />{/snippet}
+	{#snippet bar()}<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />{/snippet}
 	{#snippet picture()}
 		{#if data.panel && recipe}
 			<div class="h-full" bind:clientWidth={box.width} bind:clientHeight={box.height}>

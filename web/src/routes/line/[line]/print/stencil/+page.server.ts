@@ -1,5 +1,5 @@
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { currentFactors, currentModel } from '$lib/server/printing/opening-rules.ts';
+import { currentFactors, currentModel } from '$lib/server/queries/transfer.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:boards');

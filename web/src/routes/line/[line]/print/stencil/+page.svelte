@@ -20,7 +20,6 @@
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import { same } from '$lib/ui/same.ts';
-	import PrintTabs from '$lib/ui/PrintTabs.svelte';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
@@ -86,7 +85,6 @@
 			{#if check.workingFoilsMm.length}Stock foils that work: {check.workingFoilsMm.map((mm) => `${mm * 1000}`).join(', ')} µm.{/if}{/if}
 	{/snippet}
 	{#snippet bar()}
-		<PrintTabs />
 		<DraftOffer {draft} />
 		<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
 	{/snippet}

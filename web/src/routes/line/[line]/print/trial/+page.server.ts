@@ -1,6 +1,6 @@
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { START_RANGES, trialOf } from '$lib/server/printing/trials.ts';
+import { START_RANGES, trialOf } from '$lib/server/stations/print/trials.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:results');

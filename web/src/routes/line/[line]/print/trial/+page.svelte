@@ -8,7 +8,6 @@
 	import Caution from '$lib/ui/Caution.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import { clockTime } from '$lib/ui/format.ts';
-	import PrintTabs from '$lib/ui/PrintTabs.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 
 	let { data } = $props();
@@ -58,7 +57,6 @@
 
 <StationFrame {verdict}>
 	{#snippet about()}Low and high of each, the middle three times, in a drawn order; front and rear are read apart.{/snippet}
-	{#snippet bar()}<PrintTabs />{/snippet}
 	{#snippet picture()}
 		<div class="h-full overflow-auto" bind:clientWidth={box.width} bind:clientHeight={box.height}>
 			{#if strokes.length}

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { answer, idOf } from '$lib/server/answer.ts';
 import { authorize } from '$lib/server/people/access.ts';
-import { actionById, undoAction } from '$lib/server/people/undo.ts';
+import { actionById, undoAction } from '$lib/server/undo/undo.ts';
 
 /** Reverses an action by a record of its own: whoever may do it may undo it. */
 export async function POST(event) {

@@ -1,6 +1,6 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
-import { reportJar } from '$lib/server/paste/jars.ts';
+import { reportJar } from '$lib/server/stations/paste/jars.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Moves a jar through its life: a request is refused with why and what would make it right, a fact is recorded. */

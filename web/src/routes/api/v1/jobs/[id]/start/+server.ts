@@ -1,6 +1,6 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, idOf, readJson } from '$lib/server/answer.ts';
-import { setStart } from '$lib/server/paste/pull.ts';
+import { setStart } from '$lib/server/stations/paste/pull.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Says when a job is wanted on a line; null leaves it to the order of entry. */

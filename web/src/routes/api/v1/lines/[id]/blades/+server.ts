@@ -1,7 +1,7 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, idOf, readJson } from '$lib/server/answer.ts';
 import { authorize } from '$lib/server/people/access.ts';
-import { bladesOf, fitBlade } from '$lib/server/printing/blades.ts';
+import { bladesOf, fitBlade } from '$lib/server/stations/print/blades.ts';
 
 /** The blades in a line's printer, with their strokes. */
 export async function GET({ params }) {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { answer, idOf } from '$lib/server/answer.ts';
-import { stopsOf } from '$lib/server/shift/stops.ts';
+import { stopsOf } from '$lib/server/queries/stops.ts';
 
 const span = z.object({ from: z.iso.datetime({ offset: true }), to: z.iso.datetime({ offset: true }) });
 

@@ -1,7 +1,7 @@
 import { requireMachine } from '$lib/server/people/access.ts';
 import { answer, idOf } from '$lib/server/answer.ts';
-import { stationsOf } from '$lib/server/boards/release.ts';
-import { workOf } from '$lib/server/runs/line-work.ts';
+import { stationsOf } from '$lib/server/queries/stations.ts';
+import { workOf } from '$lib/server/line/work.ts';
 
 /** What the machines of a line are to build now, and the stations that are to build it. */
 export async function GET({ locals, params, url }) {

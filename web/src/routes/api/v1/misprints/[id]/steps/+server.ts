@@ -1,7 +1,7 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, idOf, readJson } from '$lib/server/answer.ts';
 import { authorize } from '$lib/server/people/access.ts';
-import { washStep } from '$lib/server/printing/print-run.ts';
+import { washStep } from '$lib/server/stations/print/print-run.ts';
 
 /** Notes that a step of washing a misprint was done. */
 export async function POST(event) {

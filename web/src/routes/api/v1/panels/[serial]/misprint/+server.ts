@@ -2,7 +2,7 @@ import { reprintDecision } from '@keen-relay/core/printing';
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, readJson } from '$lib/server/answer.ts';
 import { authorize } from '$lib/server/people/access.ts';
-import { factsOfMisprint, recordMisprint } from '$lib/server/printing/print-run.ts';
+import { factsOfMisprint, recordMisprint } from '$lib/server/stations/print/print-run.ts';
 
 /** Takes a misprinted panel off: wash and print again, or what else its history asks for. Anything but a plain wash is approved by name. */
 export async function POST(event) {

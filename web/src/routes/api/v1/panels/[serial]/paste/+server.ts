@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { answer, idOf } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
-import { panelReadings } from '$lib/server/db/results.ts';
+import { panelReadings } from '$lib/server/queries/results.ts';
 
 /** Pad readings of a panel's latest paste inspection, or of the pass ?pass=, circuit by circuit: %, µm and µm. */
 export async function GET({ params, url }) {

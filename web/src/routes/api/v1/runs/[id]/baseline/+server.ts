@@ -1,5 +1,5 @@
 import { answer, idOf } from '$lib/server/answer.ts';
-import { keepGolden } from '$lib/server/paste-check/thresholds.ts';
+import { keepGolden } from '$lib/server/stations/paste-check/thresholds.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Approves a run's pads as the baseline of its side. */

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { strokeMedians } from '@keen-relay/core/inspection';
 import { answer, idOf, refuse } from '$lib/server/answer.ts';
-import { inspectedPanels, signatureRun } from '$lib/server/paste-check/run-readings.ts';
+import { inspectedPanels, signatureRun } from '$lib/server/queries/readings.ts';
 
 const LATEST = 40;
 

@@ -1,7 +1,7 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, idOf, readJson } from '$lib/server/answer.ts';
 import { authorize } from '$lib/server/people/access.ts';
-import { beginTrial } from '$lib/server/printing/trials.ts';
+import { beginTrial } from '$lib/server/stations/print/trials.ts';
 
 /** Begins a trial of force, speed and separation in a run. */
 export async function POST(event) {

@@ -1,5 +1,5 @@
 import { answer, idOf } from '$lib/server/answer.ts';
-import { withdrawGolden } from '$lib/server/paste-check/thresholds.ts';
+import { withdrawGolden } from '$lib/server/stations/paste-check/thresholds.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Goes back from an approved baseline to the transfer curve. */

@@ -1,6 +1,6 @@
 import { error, json } from '@sveltejs/kit';
 import { idOf } from '$lib/server/answer.ts';
-import { boardSide } from '$lib/server/db/boards.ts';
+import { boardSide } from '$lib/server/queries/sides.ts';
 
 /** Openings and parts of a side: read once by a page, since a kept board never changes. */
 export async function GET({ params, setHeaders }) {

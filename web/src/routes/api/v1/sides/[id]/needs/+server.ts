@@ -1,7 +1,7 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, idOf, readJson } from '$lib/server/answer.ts';
 import { authorize } from '$lib/server/people/access.ts';
-import { setNeed } from '$lib/server/printing/joint-needs.ts';
+import { setNeed } from '$lib/server/stations/print/joint-needs.ts';
 
 /** Says what paste the joints of a part need; null takes it back. */
 export async function PUT(event) {

@@ -1,5 +1,5 @@
 import { answer, idOf } from '$lib/server/answer.ts';
-import { modifiedLayer } from '$lib/server/printing/opening-rules.ts';
+import { modifiedLayer } from '$lib/server/stations/print/opening-rules.ts';
 
 /** The openings of a side under the plant's rules, for the stencil maker: RS-274X, or a table with ?as=csv. */
 export async function GET({ params, url }) {

@@ -1,5 +1,5 @@
 import { answer, idOf } from '$lib/server/answer.ts';
-import { planFor } from '$lib/server/boards/release.ts';
+import { planFor } from '$lib/server/stations/place/program.ts';
 
 /** Deals the parts to the placers of ?line=; nothing is kept. */
 export async function GET({ params, url }) {

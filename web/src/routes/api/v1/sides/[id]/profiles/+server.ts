@@ -1,6 +1,6 @@
 import { recipeBody } from '$lib/api/bodies.ts';
 import { answer, idOf, refuse } from '$lib/server/answer.ts';
-import { keepProfile } from '$lib/server/boards/profiles.ts';
+import { keepProfile } from '$lib/server/stations/oven/profiles.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Takes a thermocouple log (CSV) of this side on a line; `recipe` is what the oven ran, where it is not the released one. */

@@ -1,7 +1,7 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, idOf, readJson } from '$lib/server/answer.ts';
 import { authorize } from '$lib/server/people/access.ts';
-import { reportStencilTool } from '$lib/server/printing/stencil-tools.ts';
+import { reportStencilTool } from '$lib/server/stations/print/stencil-tools.ts';
 
 /** Mounts, takes off, cleans, moves, damages, repairs or scraps a stencil; mounting a wrong one is refused. */
 export async function POST(event) {

@@ -1,6 +1,6 @@
 import { bodies } from '$lib/api/bodies.ts';
 import { answer, idOf, readJson } from '$lib/server/answer.ts';
-import { measureTension } from '$lib/server/printing/stencil-tools.ts';
+import { measureTension } from '$lib/server/stations/print/stencil-tools.ts';
 import { authorize } from '$lib/server/people/access.ts';
 
 /** Tension readings of a stencil, with their verdict. */

@@ -1,6 +1,6 @@
 import { answer, idOf } from '$lib/server/answer.ts';
 import { authorize } from '$lib/server/people/access.ts';
-import { onePrintMore } from '$lib/server/printing/print-run.ts';
+import { onePrintMore } from '$lib/server/stations/print/print-run.ts';
 
 /** One panel more before a run is released. */
 export async function POST(event) {

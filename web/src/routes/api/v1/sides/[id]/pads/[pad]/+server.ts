@@ -1,8 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { answer, idOf } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
-import { padHistory } from '$lib/server/db/results.ts';
-import { BLOCK_PADS } from '$lib/server/ingest/paste.ts';
+import { padHistory } from '$lib/server/queries/results.ts';
+import { BLOCK_PADS } from '$lib/server/queries/readings.ts';
 
 /** One pad's volumes through the run ?run=, oldest first. Pads count from 0, circuit by circuit. */
 export async function GET({ params, url }) {

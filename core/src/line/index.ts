@@ -1,0 +1,3 @@
+export * from './hours.ts';
+export * from './pace.ts';
+export * from './station.ts';

@@ -1,0 +1,109 @@
+import type { Issue } from '@keen-relay/core/judgement';
+import { released } from '../queries/sides.ts';
+import { announce, db } from '../db/index.ts';
+import { plantNow } from '../plant/clock.ts';
+import { logAction, type Actor } from '../plant/log.ts';
+import { Refusal, refuse } from '../answer.ts';
+import { missingForRun, otherSideRun, waitingPanels } from '../queries/runs.ts';
+
+export async function createJob(
+	actor: Actor,
+	job: { number: string; boardRevisionId: number; panels: number }
+): Promise<{ id: number; actionId: number }> {
+	const at = new Date(await plantNow());
+	return db.transaction().execute(async (trx) => {
+		const { id } = await trx
+			.insertInto('job')
+			.values({ ...job, createdBy: actor.id, createdAt: at, withdrawnAt: null })
+			.returning('id')
+			.executeTakeFirstOrThrow();
+		const actionId = await logAction(trx, actor, 'job.create', `${job.number}, ${job.panels} panels`, { kind: 'job', jobId: id });
+		await announce(trx, 'runs');
+		return { id, actionId };
+	});
+}
+
+/** Starts one side of a job on a line with what is released now; the run keeps those revisions. */
+export async function startRun(actor: Actor, jobId: number, sideId: number, lineId: number): Promise<{ id: number }> {
+	const job = await db
+		.selectFrom('job')
+		.innerJoin('boardSide', 'boardSide.boardRevisionId', 'job.boardRevisionId')
+		.select(['job.number', 'job.withdrawnAt', 'boardSide.side'])
+		.where('job.id', '=', jobId)
+		.where('boardSide.id', '=', sideId)
+		.executeTakeFirst();
+	if (!job) return refuse('job', jobId, 'There is no such job with this board side.');
+	if (job.withdrawnAt) return refuse('job', job.number, `${job.number} was withdrawn.`);
+	const busy = await db
+		.selectFrom('run')
+		.innerJoin('job', 'job.id', 'run.jobId')
+		.select('job.number')
+		.where('run.lineId', '=', lineId)
+		.where('run.endedAt', 'is', null)
+		.executeTakeFirst();
+	if (busy) return refuse('line', lineId, `The line is building ${busy.number}. End that run first.`);
+	const missing = await missingForRun(sideId, lineId);
+	const before = await otherSideRun(jobId, sideId);
+	if (before && (await waitingPanels(jobId, sideId)).length === 0) missing.push('a panel that is finished on its first side');
+	if (missing.length)
+		throw new Refusal(
+			missing.map((what): Issue => ({
+				severity: 'error',
+				code: 'not_ready',
+				field: 'job',
+				value: job.number,
+				message: `${job.number} cannot start: ${what} is missing.`
+			}))
+		);
+	const { stencil, program, recipe } = await released(sideId, lineId);
+	const printing = await db
+		.selectFrom('printRecipe')
+		.select('id')
+		.where('boardSideId', '=', sideId)
+		.where('lineId', '=', lineId)
+		.where('status', '=', 'released')
+		.executeTakeFirst();
+	const at = new Date(await plantNow());
+	return db.transaction().execute(async (trx) => {
+		const row = await trx
+			.insertInto('run')
+			.values({
+				jobId,
+				boardSideId: sideId,
+				lineId,
+				stencilId: stencil!.id,
+				placementProgramId: program!.id,
+				ovenRecipeId: recipe!.id,
+				printRecipeId: printing?.id ?? null,
+				startedBy: actor.id,
+				startedAt: at,
+				endedBy: null,
+				endedAt: null
+			})
+			.returning('id')
+			.executeTakeFirstOrThrow();
+		await logAction(trx, actor, 'run.start', `${job.number}, ${job.side}`, null, lineId);
+		await announce(trx, 'runs');
+		await announce(trx, 'line');
+		return row;
+	});
+}
+
+export async function endRun(actor: Actor, runId: number): Promise<{ actionId: number }> {
+	const at = new Date(await plantNow());
+	return db.transaction().execute(async (trx) => {
+		const run = await trx
+			.updateTable('run')
+			.set({ endedAt: at, endedBy: actor.id })
+			.where('id', '=', runId)
+			.where('endedAt', 'is', null)
+			.returning(['jobId', 'lineId'])
+			.executeTakeFirst();
+		if (!run) return refuse('run', runId, 'This run is not going on.');
+		const job = await trx.selectFrom('job').select('number').where('id', '=', run.jobId).executeTakeFirstOrThrow();
+		const actionId = await logAction(trx, actor, 'run.end', job.number, { kind: 'runEnd', runId }, run.lineId);
+		await announce(trx, 'runs');
+		await announce(trx, 'line');
+		return { actionId };
+	});
+}

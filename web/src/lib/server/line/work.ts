@@ -1,0 +1,153 @@
+import { forceOnBlade } from '@keen-relay/core/printing';
+import { panelGeometry } from '@keen-relay/core/artwork';
+import { piecesLeft } from '@keen-relay/core/feeders';
+import { boardSide } from '../queries/sides.ts';
+import { db } from '../db/index.ts';
+import { reels } from '../queries/results.ts';
+import { plantNow } from '../plant/clock.ts';
+import { jarsNow } from '../queries/jars.ts';
+import { lineOf } from '../queries/bead.ts';
+import { currentRun, drainingRun, waitingPanels } from '../queries/runs.ts';
+
+/** Everything that the machines of a line need to build the run that is on, as plain data; null where the line is idle and empty.
+ * A run that was ended while panels stood on the line is given once more, so that a machine that starts again takes them on.
+ */
+export async function workOf(lineId: number) {
+	const run = (await currentRun(lineId)) ?? (await drainingRun(lineId));
+	if (!run) return null;
+	const side = await boardSide(run.boardSideId);
+	if (!side) return null;
+	const panel = panelGeometry(side, side.panel, side.side);
+	const [loadedReels, onLine, waiting] = await Promise.all([
+		reels(run.id),
+		panelsOnLine(run.id),
+		run.secondPass ? waitingPanels(run.jobId, run.boardSideId) : []
+	]);
+	const loaded = new Map(loadedReels.map((reel) => [`${reel.station}/${reel.slot}`, reel]));
+	/** Pieces that a slot's reel still holds; null where none was loaded in this run. */
+	const leftAt = (machine: string, slot: number, perPanel: number) => {
+		const reel = loaded.get(`${machine}/${slot}`);
+		return reel ? piecesLeft(reel, perPanel) : null;
+	};
+	return {
+		runId: run.id,
+		job: run.number,
+		side: run.side,
+		panels: run.panels,
+		printed: run.printed,
+		ended: run.endedAt !== null,
+		/** How many panels the printer may print until the first prints are released; null: all of them. */
+		mayPrint: run.mayPrint,
+		/** Serials for a second pass, in order; null where the printer opens new panels. */
+		serials: run.secondPass ? waiting.map((w) => w.serial) : null,
+		/** Panels between the machines, with the station that reported them last: a line that starts again puts them back there. */
+		onLine,
+		foilUm: run.foilUm,
+		circuits: panel.origins.length,
+		panel: { widthMm: panel.widthMm, heightMm: panel.heightMm, origins: panel.origins, fiducials: panel.fiducials },
+		/** How the printer is set: by the trial that is going on, else by the run's print recipe; null where neither says. */
+		setting: await printerSetting(run.id, panel.widthMm),
+		// The jar that the next top-up comes from (open, first expired first out; null where none is known), and what lies on the stencil, g.
+		...(await pasteFor(lineId)),
+		/** Causes that somebody has acted on in this run: what a simulated machine is mended of. */
+		cured: await curedIn(run.id),
+		/** Openings of one circuit in their stable order; readings come circuit by circuit. */
+		pads: side.apertures.map((a) => ({
+			xMm: a.centre.x,
+			yMm: a.centre.y,
+			areaMm2: a.areaMm2,
+			perimeterMm: a.perimeterMm,
+			widthMm: a.widthMm,
+			padClass: a.padClass,
+			refDes: a.refDes
+		})),
+		parts: side.parts.filter((part) => part.fitted).map(({ refDes, packageName, partNumber }) => ({ refDes, packageName, partNumber })),
+		machines: run.plan.machines.map((machine) => ({
+			name: machine.machine,
+			cycleS: machine.totalS,
+			feeders: machine.loadList.map(({ slot, partNumber, perPanel, supply }) => ({
+				slot,
+				partNumber,
+				perPanel,
+				reelPieces: supply.pieces,
+				left: leftAt(machine.machine, slot, perPanel)
+			}))
+		})),
+		recipe: run.recipe
+	};
+}
+
+/** How the printer is set, the force by length of its blade, whichever length the recipe gives it by. */
+async function printerSetting(runId: number, acrossMm: number) {
+	const [trial, of] = await Promise.all([
+		db.selectFrom('printTrial').select(['settings', 'steps']).where('runId', '=', runId).where('endedAt', 'is', null).executeTakeFirst(),
+		db
+			.selectFrom('run')
+			.innerJoin('printRecipe', 'printRecipe.id', 'run.printRecipeId')
+			.select('printRecipe.recipe')
+			.where('run.id', '=', runId)
+			.executeTakeFirst()
+	]);
+	const onBlade = (force: number) => (of ? forceOnBlade({ ...of.recipe, forceKgPerCm: force }, acrossMm) : force);
+	const step = trial?.steps.at(-1);
+	if (trial && step) {
+		const { force, speed, separation } = trial.settings[step.setting]!.value;
+		return { forceKgPerCm: onBlade(force), speedMmPerS: speed, separationMmPerS: separation };
+	}
+	if (!of) return null;
+	const { forceKgPerCm, speedMmPerS, separationMmPerS } = of.recipe;
+	return { forceKgPerCm: onBlade(forceKgPerCm), speedMmPerS, separationMmPerS };
+}
+
+async function curedIn(runId: number): Promise<string[]> {
+	const rows = await db.selectFrom('signatureCase').select('code').where('runId', '=', runId).where('donePrints', 'is not', null).execute();
+	return rows.map((row) => row.code);
+}
+
+async function pasteFor(lineId: number): Promise<{ jar: string | null; beadG: number }> {
+	const nowMs = await plantNow();
+	const [line, jars] = await Promise.all([lineOf(lineId, nowMs), jarsNow(nowMs)]);
+	const usable = jars.filter(
+		({ facts, status }) =>
+			facts.paste === line.wanted &&
+			(status.state === 'open' || status.state === 'on_stencil') &&
+			status.gramsLeft > 0 &&
+			!status.discardNow
+	);
+	// What lies on this stencil is topped up from its own jar while that lasts.
+	const own = usable.find(({ facts }) => line.portions.some((p) => p.jar === facts.id));
+	const elsewhere = new Set(usable.filter((j) => j.status.state === 'on_stencil').map((j) => j.facts.id));
+	const jar = own ?? usable.find((j) => !elsewhere.has(j.facts.id));
+	return { jar: jar?.facts.id ?? null, beadG: line.portions.reduce((sum, p) => sum + p.grams, 0) };
+}
+
+function panelsOnLine(runId: number) {
+	return (
+		db
+			.selectFrom('panelPass')
+			.innerJoin('panel', 'panel.id', 'panelPass.panelId')
+			.innerJoin('station', 'station.id', 'panelPass.stationId')
+			// A panel that waits for its second print is seen once, by its latest.
+			.innerJoinLateral(
+				(q) =>
+					q
+						.selectFrom('print')
+						.select(['print.stroke', 'print.printsSinceWipe'])
+						.whereRef('print.passId', '=', 'panelPass.id')
+						.orderBy('print.printAttempt', 'desc')
+						.limit(1)
+						.as('printed'),
+				(join) => join.onTrue()
+			)
+			.select(({ fn, val, lit }) => [
+				'panel.serial',
+				'station.name as after',
+				fn.coalesce('printed.stroke', val<'F' | 'R'>('F')).as('stroke'),
+				fn.coalesce('printed.printsSinceWipe', lit(0)).as('printsSinceWipe')
+			])
+			.where('panelPass.runId', '=', runId)
+			.where('panelPass.finishedAt', 'is', null)
+			.orderBy('panelPass.printedAt')
+			.execute()
+	);
+}

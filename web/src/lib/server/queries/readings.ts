@@ -1,0 +1,179 @@
+import { onPanel, panelGeometry } from '@keen-relay/core/artwork';
+import type { SignaturePanel, SignatureRun, TablePad } from '@keen-relay/core/inspection';
+import { boxOf } from '@keen-relay/core/numerics';
+import { openingNames } from '$lib/model/openings.ts';
+import { boardSide } from './sides.ts';
+import { db } from '../db/index.ts';
+
+type Side = NonNullable<Awaited<ReturnType<typeof boardSide>>>;
+
+type PanelPad = TablePad & { perimeterMm: number };
+
+/** Every pad of a panel, circuit by circuit, as the signatures need it. */
+export function panelPads(side: Side, foilUm: number): PanelPad[] {
+	const { origins } = panelGeometry(side, side.panel, side.side);
+	const names = openingNames(side.apertures);
+	const boxes = side.apertures.map((a) => boxOf(a.outline));
+	return origins.flatMap((o, circuit) =>
+		side.apertures.map((a, i) => {
+			const at = onPanel(a.centre, o);
+			const { minX, maxX, minY, maxY } = boxes[i]!;
+			const lies = Math.round(o.rotationDeg / 90) % 2 !== 0;
+			const [x, y] = [maxX - minX, maxY - minY];
+			return {
+				name: origins.length > 1 ? `${names[i]}, circuit ${circuit + 1}` : names[i]!,
+				refDes: a.refDes === null ? null : `${circuit}/${a.refDes}`,
+				pin: a.pin,
+				padClass: a.padClass,
+				shape: a.shape,
+				sizeXMm: lies ? y : x,
+				sizeYMm: lies ? x : y,
+				foilUm,
+				areaMm2: a.areaMm2,
+				perimeterMm: a.perimeterMm,
+				xMm: at.x,
+				yMm: at.y,
+				minSideMm: a.widthMm,
+				areaRatio: (a.areaMm2 / a.perimeterMm / foilUm) * 1000
+			};
+		})
+	);
+}
+
+interface InspectedPanel extends SignaturePanel {
+	passId: number;
+	printedAt: Date;
+	measuredAt: Date;
+}
+
+/** Panels of a run whose pads were measured, in order, with how each was printed. The latest inspection of the latest print counts. */
+export async function inspectedPanels(runId: number): Promise<InspectedPanel[]> {
+	const rows = await db
+		.selectFrom('pasteSummary')
+		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
+		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
+		.innerJoin('print', (join) =>
+			join.onRef('print.passId', '=', 'panelPass.id').onRef('print.printAttempt', '=', 'pasteSummary.printAttempt')
+		)
+		.distinctOn('panelPass.id')
+		.select([
+			'panelPass.id as passId',
+			'panel.serial',
+			'pasteSummary.measuredAt',
+			'print.printedAt',
+			'print.stroke',
+			'print.printsSinceWipe',
+			'print.printsSinceTopup',
+			'print.minutesSincePrevious'
+		])
+		.where('panelPass.runId', '=', runId)
+		.orderBy('panelPass.id')
+		.orderBy('pasteSummary.printAttempt', 'desc')
+		.orderBy('pasteSummary.inspectionAttempt', 'desc')
+		.execute();
+	rows.sort((a, b) => a.printedAt.getTime() - b.printedAt.getTime());
+	const first = rows[0]?.printedAt.getTime() ?? 0;
+	return rows.map((r, i) => ({
+		passId: r.passId,
+		printedAt: r.printedAt,
+		measuredAt: r.measuredAt,
+		serial: r.serial,
+		tMin: (r.printedAt.getTime() - first) / 60_000,
+		stroke: r.stroke,
+		printsSinceWipe: r.printsSinceWipe,
+		printsSinceTopup: r.printsSinceTopup ?? i,
+		minutesSincePrevious: r.minutesSincePrevious ?? (i ? (r.printedAt.getTime() - rows[i - 1]!.printedAt.getTime()) / 60_000 : 0)
+	}));
+}
+
+/** The latest panels of a run that passed, with their readings; null where none was kept. */
+export async function passedRun(runId: number): Promise<SignatureRun | null> {
+	const passed = await db
+		.selectFrom('pasteSummary')
+		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
+		.select('passId')
+		.where('panelPass.runId', '=', runId)
+		.where('pasteSummary.result', '!=', 'reject')
+		.execute();
+	const good = new Set(passed.map((p) => p.passId));
+	return signatureRun(runId, (await inspectedPanels(runId)).filter((p) => good.has(p.passId)).slice(-60));
+}
+
+/** Readings of some panels of a run as the signatures take them; panels whose pads were not kept are left out. */
+export async function signatureRun(
+	runId: number,
+	panels: readonly InspectedPanel[]
+): Promise<(Omit<SignatureRun, 'pads'> & { pads: PanelPad[]; bridgedPads: number[][] }) | null> {
+	if (panels.length === 0) return null;
+	const run = await db
+		.selectFrom('run')
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
+		.select(({ fn }) => ['run.boardSideId', fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')])
+		.where('run.id', '=', runId)
+		.executeTakeFirstOrThrow();
+	const side = (await boardSide(run.boardSideId))!;
+	const { foilUm } = run;
+	const pads = panelPads(side, foilUm);
+	const n = pads.length;
+	const ids = panels.map((p) => p.passId);
+	const times = panels.map((p) => p.measuredAt.getTime());
+	const [rows, extras] = await Promise.all([
+		db
+			.selectFrom('pasteReading')
+			.select(['passId', 'block', 'volume', 'height', 'area', 'offsetX', 'offsetY'])
+			.where('boardSideId', '=', run.boardSideId)
+			.where(
+				'block',
+				'in',
+				Array.from({ length: Math.ceil(n / BLOCK_PADS) }, (_, b) => b)
+			)
+			.where('measuredAt', '>=', new Date(Math.min(...times)))
+			.where('measuredAt', '<=', new Date(Math.max(...times)))
+			.where('passId', 'in', ids)
+			.orderBy('printAttempt')
+			.orderBy('inspectionAttempt')
+			.execute(),
+		db.selectFrom('pasteExtra').selectAll().where('passId', 'in', ids).execute()
+	]);
+	const measured = new Set(rows.map((r) => r.passId));
+	const kept = panels.filter((p) => measured.has(p.passId));
+	if (kept.length === 0) return null;
+	const at = new Map(kept.map((p, i) => [p.passId, i]));
+	const blank = () => new Float32Array(n * kept.length).fill(NaN);
+	const out = { volumePct: blank(), heightUm: blank(), areaPct: blank(), offsetXUm: blank(), offsetYUm: blank() };
+	for (const r of rows) {
+		const from = at.get(r.passId)! * n + r.block * BLOCK_PADS;
+		for (let i = 0; i < r.volume.length; i++) {
+			out.volumePct[from + i] = r.volume[i]! / 10;
+			out.heightUm[from + i] = r.height[i]! / 10;
+			out.areaPct[from + i] = r.area[i]! / 10;
+			out.offsetXUm[from + i] = r.offsetX[i]!;
+			out.offsetYUm[from + i] = r.offsetY[i]!;
+		}
+	}
+	let peaks: Float32Array | null = null;
+	const bridgedPads = kept.map((): number[] => []);
+	for (const e of extras) {
+		const i = at.get(e.passId);
+		if (i === undefined) continue;
+		bridgedPads[i] = e.bridgedPads ?? [];
+		if (!e.peakHeight) continue;
+		peaks ??= blank();
+		e.peakHeight.forEach((v, p) => (peaks![i * n + p] = v / 10));
+	}
+	return {
+		pads,
+		panels: kept,
+		...out,
+		...(peaks ? { peakHeightUm: peaks } : {}),
+		bridges: bridgedPads.map((b) => b.length),
+		bridgedPads,
+		foilUm,
+		// The blade runs away from the operator: along y on every line of this plant.
+		strokeAxis: 'y'
+	};
+}
+
+/** Pads of a block: one row of the readings table. */
+export const BLOCK_PADS = 64;

@@ -1,0 +1,122 @@
+import { sql } from 'kysely';
+import { pinsOfPart } from '@keen-relay/core/parts';
+import { confirmedPatterns } from './packages.ts';
+import { db } from '../db/index.ts';
+
+/** Every board side with what the lists show; no geometry. */
+export function boardList() {
+	return db
+		.selectFrom('boardSide')
+		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
+		.innerJoin('user', 'user.id', 'boardRevision.createdBy')
+		.select(({ fn }) => [
+			'boardSide.id as sideId',
+			'boardSide.side',
+			'boardSide.widthMm',
+			'boardSide.heightMm',
+			'boardSide.panel',
+			'boardRevision.id',
+			'boardRevision.name',
+			'boardRevision.customer',
+			'boardRevision.revision',
+			'boardRevision.createdAt',
+			'user.name as createdBy',
+			fn<number>('jsonb_array_length', ['boardSide.apertures']).as('openings'),
+			fn<number>('jsonb_array_length', ['boardSide.parts']).as('parts'),
+			// Disagreements between the files that keep a run from starting.
+			sql<number>`jsonb_array_length(jsonb_path_query_array(board_side.findings, '$[*] ? (@.severity == "error")'))`.as('errors')
+		])
+		.orderBy('boardRevision.createdAt', 'desc')
+		.orderBy('boardSide.id', 'desc')
+		.execute();
+}
+
+/** What was read from a side's files; only its panel changes after that. Pins that neither attributes nor a netlist gave come from confirmed land patterns. */
+async function readSide(sideId: number) {
+	const [side, patterns] = await Promise.all([
+		db
+			.selectFrom('boardSide')
+			.select(['build', 'apertures', 'parts', 'findings', 'issues', 'bom'])
+			.where('id', '=', sideId)
+			.executeTakeFirstOrThrow(),
+		confirmedPatterns()
+	]);
+	for (const part of side.parts) {
+		const pattern = patterns.get(part.packageName);
+		if (!pattern || part.apertures.some((i) => side.apertures[i]!.pin !== null)) continue;
+		pinsOfPart(part, side.apertures, pattern)?.forEach((pin, k) => (side.apertures[part.apertures[k]!]!.pin = pin));
+	}
+	return side;
+}
+
+/** The latest that was entered of any package: what is at hand was read by it. */
+async function factsRevision(): Promise<number> {
+	const { id } = await db
+		.selectFrom('packageFact')
+		.select(({ fn }) => fn.max('id').as('id'))
+		.executeTakeFirstOrThrow();
+	return id ?? 0;
+}
+
+/** Sides that were asked for lately: hundreds of kilobytes each, and every page of a line asks for its own. */
+const lately = new Map<number, Awaited<ReturnType<typeof readSide>>>();
+let latelyBy = 0;
+const KEPT = 24;
+
+/** One side whole; undefined where there is none. Its files' contents are shared between those who ask: they read only. */
+export async function boardSide(sideId: number) {
+	const side = await db
+		.selectFrom('boardSide')
+		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
+		.select(['boardSide.id', 'boardSide.boardRevisionId', 'boardSide.side', 'boardSide.widthMm', 'boardSide.heightMm'])
+		.select(['boardSide.panel', 'boardSide.panelSetBy'])
+		.select(['boardRevision.name', 'boardRevision.customer', 'boardRevision.revision', 'boardRevision.createdAt'])
+		.where('boardSide.id', '=', sideId)
+		.executeTakeFirst();
+	if (!side) return undefined;
+	const facts = await factsRevision();
+	if (facts !== latelyBy) lately.clear();
+	latelyBy = facts;
+	const contents = lately.get(sideId) ?? (await readSide(sideId));
+	lately.delete(sideId);
+	lately.set(sideId, contents);
+	for (const oldest of lately.keys()) {
+		if (lately.size <= KEPT) break;
+		lately.delete(oldest);
+	}
+	return { ...side, ...contents };
+}
+
+/** What is released for a side, on a line where it belongs to one. */
+export async function released(sideId: number, lineId: number) {
+	const [stencil, program, recipe] = await Promise.all([
+		db.selectFrom('stencil').selectAll().where('boardSideId', '=', sideId).where('status', '=', 'released').executeTakeFirst(),
+		db
+			.selectFrom('placementProgram')
+			.selectAll()
+			.where('boardSideId', '=', sideId)
+			.where('lineId', '=', lineId)
+			.where('status', '=', 'released')
+			.executeTakeFirst(),
+		db
+			.selectFrom('ovenRecipe')
+			.innerJoin('paste', 'paste.id', 'ovenRecipe.pasteId')
+			.selectAll('ovenRecipe')
+			.select(['paste.name as pasteName', 'paste.window'])
+			.where('boardSideId', '=', sideId)
+			.where('lineId', '=', lineId)
+			.where('status', '=', 'released')
+			.executeTakeFirst()
+	]);
+	return { stencil: stencil ?? null, program: program ?? null, recipe: recipe ?? null };
+}
+
+/** Files that a side was read from. */
+export function filesOf(sideId: number) {
+	return db
+		.selectFrom('boardFile')
+		.select(({ fn }) => ['id', 'kind', 'name', 'sha256', fn<number>('octet_length', ['content']).as('bytes')])
+		.where('boardSideId', '=', sideId)
+		.orderBy('id')
+		.execute();
+}

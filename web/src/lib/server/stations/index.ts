@@ -1,0 +1,35 @@
+import { z } from 'zod';
+import type { StationRole } from '$lib/stations/index.ts';
+import type { AnyMessage, MessageKind } from './message-parts.ts';
+import { says } from './message-parts.ts';
+import type { StationModule } from './module.ts';
+import * as modules from './modules.ts';
+
+/** What every machine may say of itself. */
+export const machineState = says('state', 'what a machine does', ['line'], {
+	state: z.enum(['running', 'waiting', 'stopped', 'idle']).meta({ title: 'State' }),
+	reason: z.string().max(120).optional().meta({ title: 'Why' })
+});
+
+const MODULES: readonly StationModule[] = Object.values(modules);
+const byRole = new Map(MODULES.map((module) => [module.role, module]));
+const byType = new Map(MODULES.flatMap((module) => module.messages.map((message) => [message.type, { module, message }])));
+
+/** The module of a kind of station. */
+export function moduleOf(role: StationRole): StationModule {
+	return byRole.get(role)!;
+}
+
+/** Whose message that is; undefined for what every machine says. */
+export function ownerOf(type: string): { module: StationModule; message: MessageKind } | undefined {
+	return byType.get(type);
+}
+
+/** What machines report. One JSON object a line; every message has its identity (source, boot id, number). */
+export const message = z.discriminatedUnion('type', [
+	machineState.schema,
+	...MODULES.flatMap((module) => module.messages.map(({ schema }) => schema))
+] as unknown as [typeof machineState.schema]) as unknown as z.ZodType<AnyMessage>;
+
+/** Every message, for the description of the API. */
+export const MESSAGES: readonly MessageKind[] = [machineState, ...MODULES.flatMap((module) => module.messages)];

@@ -1,0 +1,51 @@
+import { countFails, firstPass, judgeYield } from '@keen-relay/core/inspection';
+import type { StationRole } from '$lib/stations/index.ts';
+import { db } from '../db/index.ts';
+import { calls, visits } from '../queries/results.ts';
+import type { StoryPart } from './story.ts';
+import { noRun, percent, type LineContext, type StationRow, type StationSummary } from './summary.ts';
+
+/** A station that passes or fails circuits: its first-pass yield in the run that is on. */
+export function inspected(goal: number) {
+	return async (station: StationRow, { run }: LineContext): Promise<StationSummary> => {
+		if (!run) return noRun();
+		const [seen, failed] = await Promise.all([visits(station.id, { runId: run.id }), calls(station.id, { runId: run.id })]);
+		const result = firstPass(seen);
+		const leader = countFails(failed).byPlace[0];
+		return {
+			parts: [{ verdict: judgeYield(station.name, result, goal, leader && leader.count > 1 ? leader.key : null), where: '', right: null }],
+			dues: [],
+			figure: result.units ? percent(result.passed / result.units) : '–',
+			words: 'pass at first'
+		};
+	};
+}
+
+/** Visits of a pass at the stations of one kind. */
+export function visitStory(role: StationRole) {
+	return async (pass: { id: number }): Promise<StoryPart> => {
+		const rows = await db
+			.selectFrom('inspectionVisit')
+			.innerJoin('station', 'station.id', 'inspectionVisit.stationId')
+			.leftJoin('inspectionCall', 'inspectionCall.visitId', 'inspectionVisit.id')
+			.select(['station.name', 'inspectionVisit.circuit', 'inspectionVisit.startedAt', 'inspectionVisit.result'])
+			.select(['inspectionCall.refDes', 'inspectionCall.pin', 'inspectionCall.code', 'inspectionCall.measured'])
+			.where('passId', '=', pass.id)
+			.where('station.role', '=', role)
+			.orderBy('inspectionVisit.startedAt')
+			.orderBy('inspectionVisit.circuit')
+			.execute();
+		const failed = new Set(rows.filter((r) => r.result === 'fail').map((r) => r.circuit));
+		return {
+			lines: rows.map((r) => ({
+				at: r.startedAt,
+				what: r.name,
+				level: r.result === 'pass' ? 'good' : 'act',
+				text: `circuit ${r.circuit + 1}: ${r.result}${r.refDes ? `, ${r.refDes}${r.pin ? ` pin ${r.pin}` : ''} ${r.code}` : ''}${r.measured ? `, ${r.measured}` : ''}`,
+				notes: []
+			})),
+			parts: rows.flatMap((r) => (r.refDes ? [{ circuit: r.circuit, refDes: r.refDes }] : [])),
+			inspected: { circuits: new Set(rows.map((r) => r.circuit)).size, failed: failed.size }
+		};
+	};
+}

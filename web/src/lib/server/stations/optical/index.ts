@@ -1,0 +1,12 @@
+import { YIELD_GOALS } from '@keen-relay/core/inspection';
+import { inspected, visitStory } from '../inspected.ts';
+import { stationModule } from '../module.ts';
+import { visitOf, visitTaker } from '../visits.ts';
+
+export const optical = stationModule({
+	role: 'optical',
+	messages: [visitOf('optical_inspection', 'an optical inspection of a circuit')],
+	taker: visitTaker,
+	summary: inspected(YIELD_GOALS.optical),
+	story: visitStory('optical')
+});

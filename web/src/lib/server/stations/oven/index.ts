@@ -1,0 +1,7 @@
+import { stationModule } from '../module.ts';
+import { ovenPass } from './messages.ts';
+import { ovenStory } from './story.ts';
+import { ovenSummary } from './summary.ts';
+import { ovenTaker } from './take.ts';
+
+export const oven = stationModule({ role: 'oven', messages: [ovenPass], taker: ovenTaker, summary: ovenSummary, story: ovenStory });

@@ -1,0 +1,44 @@
+import { checkLimits, DEPOSIT_LIMITS, widened, type LimitSet } from '@keen-relay/core/inspection';
+import { db, lockRevisions, type Db, type Trx } from '../../db/index.ts';
+import { plantNow } from '../../plant/clock.ts';
+
+export interface CurrentLimits {
+	/** null: nobody has set any yet, the values to start from hold. */
+	revision: number | null;
+	limits: LimitSet;
+}
+
+/** The limits that hold now, by class. */
+export async function currentLimits(trx: Db | Trx): Promise<CurrentLimits> {
+	const row = await trx.selectFrom('pasteLimit').select(['revision', 'limits']).orderBy('revision', 'desc').executeTakeFirst();
+	return row ?? { revision: null, limits: DEPOSIT_LIMITS };
+}
+
+export function limitRevisions() {
+	return db
+		.selectFrom('pasteLimit')
+		.leftJoin('user as u', 'u.id', 'pasteLimit.createdBy')
+		.leftJoin('user as a', 'a.id', 'pasteLimit.approvedBy')
+		.select(['pasteLimit.revision', 'pasteLimit.note', 'pasteLimit.createdAt', 'u.name as by', 'a.name as approvedBy'])
+		.orderBy('revision', 'desc')
+		.limit(20)
+		.execute();
+}
+
+/** Which places of new limits let through what the present ones stop: such a change needs an approver. */
+export async function wideningOf(limits: LimitSet): Promise<string[]> {
+	checkLimits(limits);
+	return widened((await currentLimits(db)).limits, limits);
+}
+
+/** Keeps a new revision; results measured before keep the one that judged them. */
+export async function keepLimits(trx: Trx, limits: LimitSet, note: string, personId: string, approvedBy: string | null): Promise<number> {
+	checkLimits(limits);
+	await lockRevisions(trx, 'paste_limit');
+	const revision = ((await currentLimits(trx)).revision ?? 0) + 1;
+	await trx
+		.insertInto('pasteLimit')
+		.values({ revision, limits: JSON.stringify(limits), note, createdBy: personId, approvedBy, createdAt: new Date(await plantNow()) })
+		.execute();
+	return revision;
+}

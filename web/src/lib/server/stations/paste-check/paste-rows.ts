@@ -1,0 +1,121 @@
+import { sql } from 'kysely';
+import type { PadClass } from '@keen-relay/core/parts';
+import { localParts } from '@keen-relay/core/units';
+import type { Trx } from '../../db/index.ts';
+import type { Copy } from '../../db/pinned.ts';
+import { plantInfo } from '../../plant/settings.ts';
+import { insertRows } from '../../db/insert-rows.ts';
+import type { ClassSum, PanelReadings, PasteResult } from '@keen-relay/core/inspection';
+import { COPY_READINGS, readingsForCopy, type ReadingsRow } from './readings-copy.ts';
+
+/** One inspection of one print that was taken. */
+export interface PasteInspection {
+	/** Known by the time that it is written. */
+	pass: { id: number | null; run: { boardSideId: number } };
+	printAttempt: number;
+	inspectionAttempt: number;
+	measuredAt: Date;
+	result: PasteResult;
+	/** null where the unit sent sums only. */
+	raw: PanelReadings | null;
+}
+
+/** Writes inspections: what each came to, its readings by COPY, and the sums of the day.
+ * @param limitRevision the limits that judged them
+ */
+export async function writePaste(trx: Trx, copy: Copy, pastes: readonly PasteInspection[], limitRevision: number | null): Promise<void> {
+	if (pastes.length === 0) return;
+	const keyOf = ({ pass, printAttempt, inspectionAttempt }: PasteInspection) => ({ passId: pass.id!, printAttempt, inspectionAttempt });
+	await insertRows(trx, 'pasteSummary', pastes, (p) => ({
+		...keyOf(p),
+		measuredAt: p.measuredAt,
+		result: p.result.result,
+		pads: p.result.pads,
+		fails: p.result.fails,
+		warnings: p.result.warnings,
+		meanVolumePct: p.result.meanVolumePct,
+		classMeans: JSON.stringify(Object.fromEntries(p.result.classes.map((c) => [c.padClass, c.sum / c.pads]))),
+		worst: JSON.stringify(p.result.worst),
+		bridges: p.result.bridges,
+		limitRevision,
+		offsetXUm: p.result.offsetUm?.x ?? null,
+		offsetYUm: p.result.offsetUm?.y ?? null
+	}));
+	await insertRows(
+		trx,
+		'pasteExtra',
+		pastes.filter(({ raw }) => raw && (raw.peakHeightUm || raw.bridgedPads)),
+		(p) => ({
+			...keyOf(p),
+			peakHeight: p.raw!.peakHeightUm?.map((v) => Math.round(v * 10)) ?? null,
+			bridgedPads: p.raw!.bridgedPads ?? null
+		})
+	);
+	const rows = pastes.flatMap((p): ReadingsRow[] => {
+		if (!p.raw) return [];
+		const { volumePct, heightUm, areaPct, offsetXUm, offsetYUm } = p.raw;
+		const values: ReadingsRow['values'] = [volumePct, heightUm, areaPct, offsetXUm, offsetYUm];
+		return [{ ...keyOf(p), boardSideId: p.pass.run.boardSideId, measuredAt: p.measuredAt, values }];
+	});
+	for (const month of new Set(rows.map((row) => row.measuredAt.toISOString().slice(0, 7)))) await ensureMonth(trx, month);
+	if (rows.length) await copy(COPY_READINGS, readingsForCopy(rows));
+	await addToDays(trx, pastes);
+}
+
+async function addToDays(trx: Trx, pastes: readonly PasteInspection[]): Promise<void> {
+	const { timeZone } = await plantInfo();
+	const days = new Map<string, ClassSum & { boardSideId: number; day: string; padClass: PadClass }>();
+	for (const { pass, inspectionAttempt, measuredAt, result } of pastes) {
+		// The sums of a day count each print once, however often it was measured.
+		if (inspectionAttempt > 1) continue;
+		const day = localParts(measuredAt.getTime(), timeZone).date;
+		for (const c of result.classes) {
+			const key = `${pass.run.boardSideId} ${day} ${c.padClass}`;
+			const sum = days.get(key);
+			if (!sum) days.set(key, { ...c, boardSideId: pass.run.boardSideId, day });
+			else for (const name of ['pads', 'fails', 'sum', 'sumSquares'] as const) sum[name] += c[name];
+		}
+	}
+	if (days.size === 0) return;
+	// In one order, so that two batches never wait for each other.
+	const rows = [...days].sort((a, b) => a[0].localeCompare(b[0])).map(([, row]) => row);
+	await trx
+		.insertInto('pasteClassDay')
+		.values(
+			rows.map(({ boardSideId, day, padClass, pads, fails, sum, sumSquares }) => ({
+				boardSideId,
+				day,
+				padClass,
+				pads,
+				fails,
+				sumPct: sum,
+				sumSquaresPct: sumSquares
+			}))
+		)
+		.onConflict((conflict) =>
+			conflict.columns(['boardSideId', 'day', 'padClass']).doUpdateSet((eb) => ({
+				pads: eb('pasteClassDay.pads', '+', eb.ref('excluded.pads')),
+				fails: eb('pasteClassDay.fails', '+', eb.ref('excluded.fails')),
+				sumPct: eb('pasteClassDay.sumPct', '+', eb.ref('excluded.sumPct')),
+				sumSquaresPct: eb('pasteClassDay.sumSquaresPct', '+', eb.ref('excluded.sumSquaresPct'))
+			}))
+		)
+		.execute();
+}
+
+const months = new Set<string>();
+
+/** Makes the partition of a month when the first reading falls into it. */
+async function ensureMonth(trx: Trx, month: string): Promise<void> {
+	if (months.has(month)) return;
+	const from = new Date(`${month}-01T00:00:00Z`);
+	const to = new Date(Date.UTC(from.getUTCFullYear(), from.getUTCMonth() + 1, 1));
+	const name = `paste_reading_${month.replace('-', '_')}`;
+	const known = await sql<{ exists: boolean }>`select to_regclass(${name}) is not null as exists`.execute(trx);
+	if (known.rows[0]?.exists) {
+		months.add(month);
+		return;
+	}
+	await sql`create table if not exists ${sql.table(name)} partition of paste_reading
+		for values from (${sql.lit(from.toISOString())}) to (${sql.lit(to.toISOString())})`.execute(trx);
+}

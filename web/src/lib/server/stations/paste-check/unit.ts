@@ -1,0 +1,149 @@
+import { gaugeShare, identityFactor, judgeIdentity, type IdentityFactor, type SignatureRun } from '@keen-relay/core/inspection';
+import type { Verdict } from '@keen-relay/core/judgement';
+import { PAD_CLASS_NAMES, PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
+import { refuse } from '../../answer.ts';
+import { boardSide } from '../../queries/sides.ts';
+import { announce, db } from '../../db/index.ts';
+import { plantNow } from '../../plant/clock.ts';
+import { logAction, type Actor } from '../../plant/log.ts';
+import { BLOCK_PADS } from '../../queries/readings.ts';
+import { currentLimits } from './limits.ts';
+import { inspectedPanels, panelPads, passedRun, signatureRun } from '../../queries/readings.ts';
+
+/** Readings of each class in a run, for the unit's own factor. */
+function factorsIn(run: SignatureRun): IdentityFactor[] {
+	const n = run.pads.length;
+	return PAD_CLASSES.flatMap((padClass) => {
+		const readings: { volumePct: number; areaPct: number; heightUm: number }[] = [];
+		run.pads.forEach((pad, p) => {
+			if (pad.padClass !== padClass) return;
+			for (let m = 0; m < run.panels.length; m++) {
+				const i = m * n + p;
+				const [volumePct, areaPct, heightUm] = [run.volumePct[i]!, run.areaPct[i]!, run.heightUm[i]!];
+				if (volumePct > 0 && areaPct > 0 && heightUm > 0) readings.push({ volumePct, areaPct, heightUm });
+			}
+		});
+		return readings.length ? [identityFactor(padClass, readings, run.foilUm)] : [];
+	});
+}
+
+/** What a line's inspection unit was learned to read, by class. */
+export async function learnedFactors(lineId: number): Promise<Map<string, IdentityFactor & { createdAt: Date; by: string }>> {
+	const rows = await db
+		.selectFrom('unitFactor')
+		.innerJoin('user', 'user.id', 'unitFactor.createdBy')
+		.select(['padClass', 'factor', 'readings', 'unitFactor.createdAt', 'user.name as by'])
+		.where('lineId', '=', lineId)
+		.orderBy('unitFactor.id')
+		.execute();
+	return new Map(
+		rows.map((r) => [r.padClass, { group: r.padClass, factor: r.factor, readings: r.readings, createdAt: r.createdAt, by: r.by }])
+	);
+}
+
+const LATEST = 24;
+
+/** How the unit's volume stands to its area × height in a run's latest panels, against what was learned. */
+export async function identityNow(lineId: number, runId: number): Promise<{ today: IdentityFactor[]; verdict: Verdict }> {
+	const run = await signatureRun(runId, (await inspectedPanels(runId)).slice(-LATEST));
+	const today = run ? factorsIn(run) : [];
+	return { today, verdict: judgeIdentity(today, await learnedFactors(lineId)) };
+}
+
+/** Learns the unit's factors on a run's panels; only panels that passed count. */
+export async function learnFactors(actor: Actor, lineId: number, runId: number): Promise<{ classes: number }> {
+	const row = await db.selectFrom('run').select('lineId').where('id', '=', runId).executeTakeFirst();
+	if (row?.lineId !== lineId) return refuse('run', runId, 'This run was not on this line.');
+	const run = await passedRun(runId);
+	const factors = run ? factorsIn(run) : [];
+	if (factors.length === 0) return refuse('run', runId, 'This run has no good panel whose pads were kept.');
+	const at = new Date(await plantNow());
+	await db.transaction().execute(async (trx) => {
+		await trx
+			.insertInto('unitFactor')
+			.values(
+				factors.map((f) => ({
+					lineId,
+					padClass: f.group as PadClass,
+					factor: f.factor,
+					readings: f.readings,
+					runId,
+					createdBy: actor.id,
+					createdAt: at
+				}))
+			)
+			.execute();
+		await logAction(
+			trx,
+			actor,
+			'unit.learn',
+			factors.map((f) => `${PAD_CLASS_NAMES[f.group as PadClass]} ${f.factor.toFixed(3)}`).join(', '),
+			null,
+			lineId
+		);
+		await announce(trx, 'results');
+	});
+	return { classes: factors.length };
+}
+
+export interface GaugeRow {
+	padClass: PadClass;
+	pads: number;
+	sigma: number;
+	share: number;
+	enough: boolean;
+}
+
+/** Repeatability of the unit from panels of a run that it has measured more than once without a print between; null where there is none. */
+export async function gaugeOf(runId: number): Promise<{ panel: string; repeats: number; rows: GaugeRow[] } | null> {
+	const most = await db
+		.selectFrom('pasteSummary')
+		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
+		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
+		.innerJoin('run', 'run.id', 'panelPass.runId')
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
+		.select(({ fn }) => [
+			'pasteSummary.passId',
+			'pasteSummary.printAttempt',
+			'panel.serial',
+			'run.boardSideId',
+			fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm'),
+			fn.countAll<number>().as('n')
+		])
+		.where('panelPass.runId', '=', runId)
+		.groupBy([
+			'pasteSummary.passId',
+			'pasteSummary.printAttempt',
+			'panel.serial',
+			'run.boardSideId',
+			'stencil.foilUm',
+			'stencilTool.measuredUm'
+		])
+		.orderBy('n', 'desc')
+		.executeTakeFirst();
+	if (!most || most.n < 2) return null;
+	const [side, { limits }, readings] = await Promise.all([
+		boardSide(most.boardSideId),
+		currentLimits(db),
+		db
+			.selectFrom('pasteReading')
+			.select(['block', 'volume', 'inspectionAttempt'])
+			.where('boardSideId', '=', most.boardSideId)
+			.where('passId', '=', most.passId)
+			.where('printAttempt', '=', most.printAttempt)
+			.execute()
+	]);
+	const pads = panelPads(side!, most.foilUm);
+	const repeats = pads.map(() => [] as number[]);
+	for (const r of readings) r.volume.forEach((v, i) => v !== null && repeats[r.block * BLOCK_PADS + i]?.push(v / 10));
+	const attempts = new Set(readings.map((r) => r.inspectionAttempt)).size;
+	if (attempts < 2) return null;
+	const rows = PAD_CLASSES.flatMap((padClass): GaugeRow[] => {
+		const own = repeats.filter((_, p) => pads[p]!.padClass === padClass);
+		if (!own.some((r) => r.length > 1)) return [];
+		const [low, high] = limits[padClass].volumePct.fail;
+		return [{ padClass, pads: own.length, ...gaugeShare(own, low, high) }];
+	});
+	return { panel: most.serial, repeats: attempts, rows };
+}

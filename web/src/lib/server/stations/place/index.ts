@@ -1,0 +1,13 @@
+import { stationModule } from '../module.ts';
+import { feederLoaded, placement } from './messages.ts';
+import { placeStory } from './story.ts';
+import { placeSummary } from './summary.ts';
+import { placeTaker } from './take.ts';
+
+export const place = stationModule({
+	role: 'place',
+	messages: [placement, feederLoaded],
+	taker: placeTaker,
+	summary: placeSummary,
+	story: placeStory
+});

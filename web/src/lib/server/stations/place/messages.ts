@@ -1,0 +1,23 @@
+import { z } from 'zod';
+import { count, panel, runId, says, seconds, type Said } from '../message-parts.ts';
+
+export const placement = says('placement', 'a panel that was placed', ['line', 'results'], {
+	panel,
+	cycleS: seconds.meta({ title: 'Cycle', unit: 's' }),
+	/** Picks lost by slot; slots that lost none may be left out. */
+	lost: z
+		.record(z.string().regex(/^\d{1,3}$/), z.int().nonnegative().max(100_000))
+		.default({})
+		.meta({ title: 'Picks lost by slot' })
+});
+
+export const feederLoaded = says('feeder_loaded', 'a reel that was loaded', ['line'], {
+	runId,
+	slot: z.int().min(1).max(400).meta({ title: 'Slot' }),
+	partNumber: z.string().trim().min(1).max(120).meta({ title: 'Part number' }),
+	reel: z.string().trim().min(1).max(80).meta({ title: 'Reel' }),
+	makerLot: z.string().max(80).meta({ title: 'Maker’s lot' }),
+	pieces: count.meta({ title: 'Pieces' })
+});
+
+export type PlaceMessage = Said<typeof placement> | Said<typeof feederLoaded>;

@@ -1,0 +1,119 @@
+import {
+	boardSideAreaMm2,
+	checkRule,
+	fitTransfer,
+	openingsCsv,
+	plantModel,
+	wallModel,
+	writePasteLayer,
+	type StencilRules,
+	type TransferGroup
+} from '@keen-relay/core/stencil';
+import { mean } from '@keen-relay/core/numerics';
+import { refuse } from '../../answer.ts';
+import { announce, db, lockRevisions } from '../../db/index.ts';
+import { plantNow } from '../../plant/clock.ts';
+import { logAction, type Actor } from '../../plant/log.ts';
+import { inspectedPanels, signatureRun } from '../../queries/readings.ts';
+import { currentRules, orderedOpenings, currentModel } from '../../queries/transfer.ts';
+
+export async function keepRules(actor: Actor, rules: StencilRules, note: string): Promise<{ revision: number }> {
+	for (const [padClass, rule] of Object.entries(rules)) checkRule(padClass, rule);
+	const at = new Date(await plantNow());
+	return db.transaction().execute(async (trx) => {
+		await lockRevisions(trx, 'opening_rules');
+		const revision = ((await currentRules(trx)).revision ?? 0) + 1;
+		await trx
+			.insertInto('openingRules')
+			.values({ revision, rules: JSON.stringify(rules), note, createdBy: actor.id, createdAt: at })
+			.execute();
+		await logAction(trx, actor, 'openingRules.set', `revision ${revision}${note ? `: ${note}` : ''}`);
+		await announce(trx, 'boards');
+		return { revision };
+	});
+}
+
+export async function modifiedLayer(sideId: number): Promise<{ name: string; gerber: string; csv: string }> {
+	const { side, revision, openings } = await orderedOpenings(sideId);
+	const name = `${side.name} ${side.revision} ${side.side} stencil openings, rules ${revision ?? 0}`;
+	const stencil = await db
+		.selectFrom('stencil')
+		.select('foilUm')
+		.where('boardSideId', '=', sideId)
+		.where('status', '=', 'released')
+		.executeTakeFirst();
+	return { name, gerber: writePasteLayer(openings, { side: side.side, name }), csv: openingsCsv(openings, stencil?.foilUm ?? 100) };
+}
+
+type MeasuredGroup = TransferGroup & { shape: string };
+
+/** Mean efficiency by shape and size of opening in a run's readings: what the curve is fitted to. */
+export async function measuredGroups(runId: number): Promise<MeasuredGroup[]> {
+	const run = await signatureRun(runId, (await inspectedPanels(runId)).slice(-60));
+	if (!run) return [];
+	const { taperUm } = await db
+		.selectFrom('run')
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.select('stencil.taperUm')
+		.where('run.id', '=', runId)
+		.executeTakeFirstOrThrow();
+	const n = run.pads.length;
+	const groups = new Map<string, { shape: string; areaRatio: number[]; volumes: number[]; pads: number }>();
+	run.pads.forEach((pad, p) => {
+		const key = `${pad.shape} ${pad.areaRatio.toFixed(2)}`;
+		const g = groups.get(key) ?? { shape: pad.shape, areaRatio: [], volumes: [], pads: 0 };
+		groups.set(key, g);
+		g.areaRatio.push(pad.areaRatio);
+		g.pads++;
+		// What a unit calls 100 % is the opening as it was drawn; what the stencil holds is more where its walls taper.
+		const held = taperUm ? (1 + boardSideAreaMm2(pad, taperUm) / pad.areaMm2) / 2 : 1;
+		for (let m = 0; m < run.panels.length; m++) {
+			const v = run.volumePct[m * n + p]!;
+			if (v === v) g.volumes.push(v / 100 / held);
+		}
+	});
+	return [...groups.values()]
+		.filter((g) => g.volumes.length > 0)
+		.map((g) => ({ shape: g.shape, areaRatio: mean(g.areaRatio), efficiency: mean(g.volumes), pads: g.pads }))
+		.sort((a, b) => a.areaRatio - b.areaRatio);
+}
+
+/** Fits the plant's curve to a run and keeps it, with what was measured by shape. Where no opening is small enough to show the fall, its place and slope stay. */
+export async function keepFit(actor: Actor, runId: number) {
+	const groups = await measuredGroups(runId);
+	if (groups.length === 0) return refuse('run', runId, 'This run has no pad readings to fit.');
+	const run = await db
+		.selectFrom('run')
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.leftJoin('ovenRecipe', 'ovenRecipe.id', 'run.ovenRecipeId')
+		.select(['run.boardSideId', 'stencil.wall', 'ovenRecipe.pasteId'])
+		.where('run.id', '=', runId)
+		.executeTakeFirstOrThrow();
+	const fit = fitTransfer(groups, wallModel(run.wall, await currentModel()));
+	const at = new Date(await plantNow());
+	return db.transaction().execute(async (trx) => {
+		await lockRevisions(trx, 'transfer_fit');
+		const last = await trx
+			.selectFrom('transferFit')
+			.select(({ fn }) => fn.max('revision').as('n'))
+			.executeTakeFirst();
+		const revision = (last?.n ?? 0) + 1;
+		await trx
+			.insertInto('transferFit')
+			.values({
+				revision,
+				model: JSON.stringify(plantModel(run.wall, fit.model)),
+				fit: JSON.stringify(fit),
+				boardSideId: run.boardSideId,
+				wall: run.wall,
+				pasteId: run.pasteId,
+				groups: JSON.stringify(groups),
+				createdBy: actor.id,
+				createdAt: at
+			})
+			.execute();
+		await logAction(trx, actor, 'transfer.fit', fit.statement);
+		await announce(trx, 'boards');
+		return { revision, fit };
+	});
+}

@@ -1,0 +1,23 @@
+import { asMade, checkStencil, type Wall } from '@keen-relay/core/stencil';
+import { type Actor } from '../../plant/log.ts';
+import { currentModel, factorsOn } from '../../queries/transfer.ts';
+import { namedOpenings } from '$lib/model/openings.ts';
+import { release } from '../../queries/revisions.ts';
+import { sideOrRefuse } from '../../queries/revisions.ts';
+
+/** Releases a stencil at one foil. Its verdict is kept with it, whatever it says: a person decided. */
+export async function releaseStencil(
+	actor: Actor,
+	sideId: number,
+	{ foilUm, wall, taperUm }: { foilUm: number; wall: Wall; taperUm: number | null }
+) {
+	const side = await sideOrRefuse(sideId);
+	const [model, factors] = await Promise.all([currentModel(), factorsOn(wall, sideId)]);
+	const { verdict } = checkStencil(asMade(namedOpenings(side.apertures), { taperUm, factors }), foilUm / 1000, wall, model);
+	return release(actor, 'stencil', sideId, null, 'stencil.release', (r) => `${side.name} ${side.side}, stencil ${r}, ${foilUm} µm`, {
+		foilUm,
+		wall,
+		taperUm,
+		verdict: JSON.stringify(verdict)
+	});
+}

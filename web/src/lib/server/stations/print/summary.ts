@@ -1,0 +1,75 @@
+import { judgeOwnPace, type Part } from '@keen-relay/core/line';
+import { FIRST_PRINTS } from '@keen-relay/core/printing';
+import { db } from '../../db/index.ts';
+import { boardSide } from '../../queries/sides.ts';
+import { noRun, type CurrentRun, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
+import { bladesOf } from './blades.ts';
+import { firstPrintsOf } from './print-run.ts';
+
+/** The printer stands by its first prints, its stencil, its blades and its cycle. */
+export async function printSummary(station: StationRow, { lineId, run, pace, cycles }: LineContext): Promise<StationSummary> {
+	if (!run) return noRun();
+	const [held, blades, tool] = await Promise.all([run.held ? firstPrints(run) : null, bladesOf(lineId), toolOf(run.id)]);
+	const { cyclesS = [], plannedS = null } = cycles.get(station.name) ?? {};
+	return {
+		parts: [
+			...(held ? [held] : []),
+			...(tool ? [tool] : []),
+			{ verdict: judgeOwnPace(station.name, cyclesS, plannedS, pace), where: '', right: null },
+			...blades.map(({ code, verdict }): Part => ({
+				verdict: { ...verdict, statement: `Blade ${code}: ${verdict.statement}` },
+				where: '',
+				right: 'blade.fit'
+			}))
+		],
+		dues: [],
+		figure: held ? String(run.printed) : cyclesS.length ? `${(cyclesS.reduce((a, b) => a + b, 0) / cyclesS.length).toFixed(1)} s` : '–',
+		words: held ? 'first prints' : 'a print'
+	};
+}
+
+/** The printer waits until somebody has released the first prints: that, or what is wrong with them. */
+async function firstPrints(run: CurrentRun): Promise<Part> {
+	const side = await boardSide(run.boardSideId);
+	const { verdict } = await firstPrintsOf(run.id, side!, run.firstPrintsMore);
+	const release = 'Release the first prints';
+	return {
+		verdict:
+			verdict.level === 'good'
+				? {
+						...verdict,
+						level: 'act',
+						statement: `The printer waits: the first ${FIRST_PRINTS} prints are in order and not released.`,
+						doNext: [release]
+					}
+				: {
+						...verdict,
+						level: 'act',
+						statement: `The printer waits for its first prints. ${verdict.statement}`,
+						doNext: [...verdict.doNext, release]
+					},
+		where: '/set-up',
+		right: 'firstPrint.release'
+	};
+}
+
+/** The stencil that a run prints with, where it may not print; null where it may, or where none was scanned. */
+async function toolOf(runId: number): Promise<Part | null> {
+	const tool = await db
+		.selectFrom('run')
+		.innerJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
+		.select(['stencilTool.code', 'stencilTool.state', 'stencilTool.damage'])
+		.where('run.id', '=', runId)
+		.executeTakeFirst();
+	if (!tool || tool.state === 'usable') return null;
+	return {
+		verdict: {
+			level: 'act',
+			statement: `Stencil ${tool.code} is in the printer and ${tool.state}${tool.damage ? `: ${tool.damage}` : ''}.`,
+			because: [],
+			doNext: ['Take another stencil, or have this one released']
+		},
+		where: '/stencil',
+		right: 'stencilTool.mount'
+	};
+}

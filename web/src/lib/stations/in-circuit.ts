@@ -1,0 +1,13 @@
+import { ownCycle, stationKind } from './kind.ts';
+
+export const inCircuit = stationKind({
+	role: 'inCircuit',
+	name: 'In-circuit',
+	about: 'in-circuit tester',
+	path: 'in-circuit',
+	order: 80,
+	purposes: ['surfaceMount', 'finishing'],
+	many: false,
+	tabs: [{ path: '', name: 'Results' }],
+	machine: ownCycle(22)
+});

@@ -1,0 +1,127 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { untrack } from 'svelte';
+	import { checkThresholds, type SignatureThresholds } from '@keen-relay/core/inspection';
+	import { InputError, type Verdict } from '@keen-relay/core/judgement';
+	import { THRESHOLD_GROUPS } from '$lib/model/thresholds.ts';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import { dayTime } from '$lib/ui/format.ts';
+	import { same } from '$lib/ui/same.ts';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+
+	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	let thresholds = $state<SignatureThresholds>(untrack(() => ({ ...data.thresholds })));
+	let note = $state('');
+	const problem = $derived.by(() => {
+		try {
+			checkThresholds({ ...thresholds });
+			return '';
+		} catch (error) {
+			if (error instanceof InputError) return error.message;
+			throw error;
+		}
+	});
+	const changed = $derived(!same($state.snapshot(thresholds), data.thresholds));
+	const away = $derived(THRESHOLD_GROUPS.flatMap((g) => g.rows).filter((r) => thresholds[r.name] !== data.start[r.name]).length);
+	const verdict = $derived<Verdict>({
+		level: problem ? 'act' : changed ? 'watch' : 'good',
+		statement:
+			problem ||
+			(changed
+				? 'Not kept yet.'
+				: data.revision
+					? `Revision ${data.revision} names the causes: ${away} of its thresholds differ from the model’s.`
+					: 'Starting values: tune them on your own runs.'),
+		because: [],
+		doNext: []
+	});
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}lp is log-percent, 100·ln of a ratio. Each case keeps the revision that named it.{/snippet}
+	{#snippet picture()}
+		<div
+			class="grid h-full grid-cols-2 content-start items-start gap-x-8 overflow-y-auto"
+			role="group"
+			aria-label="Thresholds of the causes"
+			data-testid="thresholds"
+		>
+			{#each THRESHOLD_GROUPS as g (g.group)}
+				<section class="mb-3">
+					<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">{g.group}</h2>
+					<table class="rows text-sm">
+						<tbody>
+							{#each g.rows as r (r.name)}
+								<tr>
+									<td>{r.words}</td>
+									<td class="n"
+										><input
+											class="figure input h-11 w-24 border-line bg-sheet px-1 text-right"
+											type="number"
+											step="any"
+											bind:value={thresholds[r.name]}
+											aria-label={r.words}
+										/></td
+									>
+									<td class="w-14 text-soft">{r.unit}</td>
+									<td class="w-16 text-soft">{thresholds[r.name] === data.start[r.name] ? '' : `was ${data.start[r.name]}`}</td>
+								</tr>
+							{/each}
+						</tbody>
+					</table>
+				</section>
+			{/each}
+		</div>
+	{/snippet}
+	{#snippet side()}
+		<label class="text-sm"
+			><span class="text-soft">Why, for the record</span><input class="input h-12 w-full border-line bg-sheet" bind:value={note} /></label
+		>
+		<button
+			class="btn min-h-16 text-lg btn-primary"
+			disabled={!changed || problem !== '' || !can('signature.tune')}
+			onclick={() => act('PUT', '/api/v1/signature-thresholds', { thresholds: { ...thresholds }, note }, 'Thresholds kept')}
+			>{changed ? 'Keep these thresholds' : 'These thresholds are kept'}</button
+		>
+		<section data-testid="golden">
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">What the level is held against</h2>
+			<p class="py-1 text-sm">
+				{#if data.golden}
+					An approved baseline of this side at {data.golden.foilUm.toFixed(0)} µm: {data.golden.panels} panels, {data.golden.by}, {dayTime(
+						data.golden.at,
+						zone
+					)}.
+				{:else}The plant’s transfer curve. A run that printed well can be approved as the baseline of its side instead: it then knows every
+					pad, and not only its area ratio.{/if}
+			</p>
+			{#if data.run}
+				<button
+					class="btn min-h-16 w-full border-ink bg-transparent text-lg"
+					disabled={!can('signature.tune')}
+					onclick={() => act('POST', `/api/v1/runs/${data.run!.id}/baseline`, {}, 'Baseline approved')}
+					>Approve {data.run.number} as baseline</button
+				>
+				{#if data.golden}<button
+						class="btn mt-2 min-h-12 w-full border-line bg-transparent"
+						disabled={!can('signature.tune')}
+						onclick={() => act('DELETE', `/api/v1/sides/${data.run!.sideId}/baseline`, undefined, 'Back to the transfer curve')}
+						>Back to the transfer curve</button
+					>{/if}
+			{/if}
+		</section>
+		<section>
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Revisions</h2>
+			<table class="rows text-sm">
+				<tbody
+					>{#each data.revisions as r (r.revision)}<tr
+							><td class="n">{r.revision}</td><td>{dayTime(r.createdAt, zone)}</td><td
+								>{r.by ?? ''}<br /><span class="text-soft">{r.note}</span></td
+							></tr
+						>{:else}<tr><td class="text-soft">None yet: the model’s values.</td></tr>{/each}</tbody
+				>
+			</table>
+		</section>
+	{/snippet}
+</StationFrame>

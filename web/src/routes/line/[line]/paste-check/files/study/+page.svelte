@@ -1,0 +1,147 @@
+<script lang="ts">
+	import type { StudiedCauses } from '@keen-relay/core/inspection';
+	import { noData, type Verdict } from '@keen-relay/core/judgement';
+	import Issues from '$lib/ui/Issues.svelte';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { working } from '$lib/ui/working.svelte.ts';
+	import type { StudyAnswer, StudyQuestion } from '$lib/workers/study.worker.ts';
+	import StudyWorker from '$lib/workers/study.worker.ts?worker';
+
+	let { data } = $props();
+	const TABLES = [
+		{ key: 'pads', name: 'Pads', columns: 'pad_id, package_class, x_mm, y_mm, size_x_mm, size_y_mm, foil_um' },
+		{ key: 'panels', name: 'Panels, how each was printed', columns: 'panel_no, t_min, stroke, prints_since_wipe' },
+		{ key: 'readings', name: 'Readings', columns: 'panel_no, pad_id, volume_pct, height_um, area_pct, offset_x_um, offset_y_um' }
+	] as const;
+	let texts = $state<Record<(typeof TABLES)[number]['key'], string>>({ pads: '', panels: '', readings: '' });
+	let heightUnit = $state<'um' | 'mm' | null>(null);
+	let strokeAxis = $state<'x' | 'y'>('y');
+	let study = $state.raw<StudiedCauses | null>(null);
+	let failed = $state('');
+	let asked = 0;
+	let busy = $state(false);
+	const wanting = $derived(TABLES.filter((t) => texts[t.key] === '').map((t) => t.name.split(',')[0]!.toLowerCase()));
+	const verdict = $derived<Verdict>(
+		busy
+			? noData('Working it out…')
+			: study?.asks
+				? { level: 'watch', statement: study.asks.message, because: [], doNext: ['Choose the unit of the heights'] }
+				: (study?.verdict ??
+					noData(
+						failed
+							? `The tables could not be read: ${failed}`
+							: wanting.length
+								? `Choose the tables of a run: ${wanting.join(', ')}.`
+								: 'These tables do not fit together: see below.'
+					))
+	);
+	working.offer(() => verdict);
+
+	async function choose(key: (typeof TABLES)[number]['key'], file: File | undefined) {
+		if (!file) return;
+		texts[key] = await file.text();
+		if (key === 'readings') heightUnit = null;
+		work();
+	}
+	let worker: Worker | null = null;
+	$effect(() => {
+		const own = new StudyWorker();
+		own.onmessage = ({ data: answer }: MessageEvent<StudyAnswer>) => {
+			if (answer.number !== asked) return;
+			busy = false;
+			study = answer;
+		};
+		own.onerror = (event) => ([busy, failed] = [false, event.message]);
+		worker = own;
+		return () => own.terminate();
+	});
+	function work() {
+		if (wanting.length) return;
+		[busy, failed] = [true, ''];
+		const question: StudyQuestion = {
+			number: ++asked,
+			texts: $state.snapshot(texts),
+			options: { heightUnit, strokeAxis, model: data.model }
+		};
+		worker?.postMessage(question);
+	}
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}
+		{#if study && study.panels > 0}{study.panels} panels of {study.pads} pads{study.missing
+				? `; ${study.missing} readings are missing and count as missing`
+				: ''}. Nothing of it is kept.{:else}A run from anywhere, as three tables: its causes are named, nothing is kept.{/if}
+	{/snippet}
+	{#snippet picture()}
+		<div class="grid h-full grid-rows-[minmax(0,auto)_minmax(0,1fr)] gap-4">
+			<div class="max-h-[330px] overflow-y-auto" role="group" aria-label="Causes found">
+				<table class="rows text-[15px]" data-testid="causes">
+					<thead><tr><th></th><th>Cause</th><th class="n">size</th><th class="n">|t|</th><th class="n">sure</th><th>Next</th></tr></thead>
+					<tbody>
+						{#each study?.signatures ?? [] as s (s.code + (s.where.at?.xMm ?? ''))}
+							<tr>
+								<td class="w-6"><LevelMark level={s.symptomOf ? 'watch' : 'act'} /></td>
+								<td><strong>{s.name}</strong><br /><span class="text-sm text-soft">{s.evidence}</span></td>
+								<td class="n">{s.size.toFixed(Math.abs(s.size) < 2 ? 2 : 1)} {s.unit}</td>
+								<td class="n">{s.t === null ? '' : Math.abs(s.t).toFixed(1)}</td><td class="n">{Math.round(100 * s.confidence)} %</td>
+								<td>{s.action}.</td>
+							</tr>
+						{:else}<tr><td colspan="6" class="text-soft">{study?.verdict ? 'No cause is named.' : 'Nothing worked out yet.'}</td></tr
+							>{/each}
+						{#each study?.notJudged ?? [] as n, i (i)}<tr class="text-soft"
+								><td><LevelMark level="noData" /></td><td colspan="5">{n.why} {n.test}.</td></tr
+							>{/each}
+					</tbody>
+				</table>
+			</div>
+			<div class="min-h-0 overflow-y-auto" role="group" aria-label="Issues"><Issues issues={study?.issues ?? []} /></div>
+		</div>
+	{/snippet}
+	{#snippet side()}
+		{#each TABLES as t (t.key)}
+			<label class="text-sm"
+				><span class="text-soft">{t.name}</span><input
+					class="file-input h-12 w-full border-line bg-sheet"
+					type="file"
+					accept=".csv,.txt,.tsv"
+					name={t.key}
+					title="Columns: {t.columns}"
+					onchange={(e) => choose(t.key, e.currentTarget.files?.[0])}
+				/></label
+			>
+		{/each}
+		{#if study?.asks || heightUnit}
+			<label class="text-sm"
+				><span class="text-soft">Heights are in</span><select
+					class="select h-12 w-full border-line bg-sheet"
+					value={heightUnit ?? ''}
+					onchange={(e) => ((heightUnit = (e.currentTarget.value || null) as typeof heightUnit), void work())}
+					aria-label="Unit of the heights"
+					><option value="">choose</option><option value="um">µm</option><option value="mm">mm</option></select
+				></label
+			>
+		{/if}
+		<label class="text-sm"
+			><span class="text-soft">The blade runs along</span><select
+				class="select h-12 w-full border-line bg-sheet"
+				bind:value={strokeAxis}
+				onchange={work}><option value="x">x</option><option value="y">y</option></select
+			></label
+		>
+		{#if data.run}
+			<section>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">The latest 60 panels of {data.run.number}</h2>
+				<p class="mt-2 flex gap-3">
+					{#each TABLES as t (t.key)}<a class="underline" href="/api/v1/runs/{data.run.id}/tables?of={t.key}" download>{t.key}.csv</a
+						>{/each}
+				</p>
+			</section>
+		{/if}
+		<p class="text-sm text-soft">
+			Titles are those of these files, in any order; sizes, foil and times with their units in the title. Level is judged against this
+			plant’s transfer curve. <a class="underline" href="/line/{data.lineId}/paste-check/files">Keep results</a> instead.
+		</p>
+	{/snippet}
+</StationFrame>

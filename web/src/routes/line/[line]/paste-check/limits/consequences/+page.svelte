@@ -1,0 +1,135 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { untrack } from 'svelte';
+	import { noData } from '@keen-relay/core/judgement';
+	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
+	import { axis, decadeName } from '$lib/ui/chart-parts.ts';
+	import DoNext from '$lib/ui/DoNext.svelte';
+	import KeyFigure from '$lib/ui/KeyFigure.svelte';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import NumberField from '$lib/ui/NumberField.svelte';
+
+	let { data } = $props();
+	let chosen = $state<string | null>(null);
+	let costs = $state(untrack(() => ({ ...data.costs })));
+	const c = $derived(data.classes.find((k) => k.padClass === chosen) ?? [...data.classes].sort((a, b) => b.defects - a.defects)[0] ?? null);
+	const verdict = $derived(c?.verdict ?? noData('No deposit of this board has been followed to an inspection after the oven yet.'));
+	const chart = $derived((p: Palette) => ({
+		type: 'scatter' as const,
+		data: {
+			datasets: [
+				{
+					data: (c?.curve ?? []).map((v) => ({ x: v.volumePct, y: 100 * v.probability })),
+					showLine: true,
+					pointRadius: 0,
+					borderColor: p.copper,
+					borderWidth: 2.5
+				}
+			]
+		},
+		options: {
+			maintainAspectRatio: false,
+			scales: {
+				x: axis(p, 'volume of the deposit, % of nominal, over the range that was seen'),
+				y: {
+					...axis(p, 'chance of a defect at its joint, %'),
+					type: 'logarithmic' as const,
+					ticks: { color: p.soft, callback: decadeName }
+				}
+			},
+			plugins: {
+				annotation: {
+					annotations: Object.fromEntries(
+						(c?.limits ?? [])
+							.filter((l) => l.side !== 'offset')
+							.flatMap((l) => [
+								[`${l.side}Now`, mark(l.now, `now ${l.now.toFixed(0)}`, p.soft, 'start' as const)],
+								...(l.value === null ? [] : [[l.side, mark(l.value, `break-even ${l.value.toFixed(0)}`, p.copper, 'end' as const)]])
+							])
+					)
+				}
+			}
+		}
+	}));
+	function mark(x: number, name: string, colour: string, position: 'start' | 'end') {
+		return {
+			type: 'line' as const,
+			xMin: x,
+			xMax: x,
+			borderColor: colour,
+			borderWidth: 1.4,
+			borderDash: [2, 4],
+			label: { display: true, content: name, position, backgroundColor: 'transparent', color: colour, font: { size: 12 }, padding: 2 }
+		};
+	}
+	const words = (side: 'low' | 'high' | 'offset', v: number) => (side === 'offset' ? v.toFixed(2) : `${v.toFixed(0)} %`);
+	const NAMES = { low: 'lowest volume', high: 'highest volume', offset: 'offset, share of width' } as const;
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}{#if c}{data.board}, {c.name}: {c.defects} defects on {c.deposits.toLocaleString('en')} deposits that were looked at after
+			the oven.{/if}{/snippet}
+	{#snippet picture()}
+		{#if c && c.curve.length}
+			<Chart config={chart} label="Chance of a defect over the volume of the deposit" />
+		{:else}<p class="border border-dashed border-none p-8 text-soft">
+				No curve. Calls of optical and in-circuit inspection are joined to the deposits by serial number, circuit and part; five defects
+				make a curve, thirty may widen a limit.
+			</p>{/if}
+	{/snippet}
+	{#snippet side()}
+		<KeyFigure
+			value={c ? String(c.defects) : '–'}
+			unit="defects"
+			label={c?.mayWiden ? 'enough to widen a limit' : 'too few to widen a limit'}
+			{verdict}
+		/>
+		<DoNext actions={verdict.doNext} />
+		<form
+			class="grid grid-cols-2 gap-2 text-sm"
+			onsubmit={(e) => {
+				e.preventDefault();
+				void goto(`?stop=${costs.stop}&defect=${costs.defect}`, { keepFocus: true });
+			}}
+		>
+			<NumberField label="Stopping a good deposit costs" min={0.001} bind:value={costs.stop} />
+			<NumberField label="A defect that goes on costs" min={0.01} bind:value={costs.defect} />
+			<button class="btn col-span-2 min-h-12 border-ink bg-transparent" disabled={!(costs.defect > costs.stop && costs.stop > 0)}
+				>Work it out with these costs</button
+			>
+		</form>
+		{#if c && c.limits.length}
+			<table class="rows text-sm" data-testid="break-even">
+				<thead><tr><th>Limit</th><th class="n">now</th><th class="n">break-even, 95 %</th><th class="n">proposed</th></tr></thead>
+				<tbody>
+					{#each c.limits as l (l.side)}<tr
+							><td>{NAMES[l.side]}</td><td class="n">{words(l.side, l.now)}</td><td class="n"
+								>{l.value === null ? 'not seen' : `${words(l.side, l.value)} (${words(l.side, l.low)} to ${words(l.side, l.high)})`}</td
+							><td class="n {l.proposed === l.now ? '' : 'font-semibold'}">{words(l.side, l.proposed)}</td></tr
+						>{/each}
+				</tbody>
+			</table>
+		{/if}
+		<section>
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Classes</h2>
+			<table class="rows text-sm" data-testid="classes">
+				<tbody>
+					{#each data.classes as k (k.padClass)}<tr class={c === k ? 'font-semibold' : ''}
+							><td class="w-6"><LevelMark level={k.verdict.level} /></td><td
+								><button class="text-left underline" onclick={() => (chosen = k.padClass)}>{k.name}</button></td
+							><td class="n">{k.defects} defects</td></tr
+						>{/each}
+				</tbody>
+			</table>
+		</section>
+		<p class="text-sm text-soft">
+			A call that names no pin is put to the worst deposit of its part. Calls count as the machines made them. Panels that were stopped have
+			no outcome, so nothing is said outside what was let through. Enter limits on <a
+				class="underline"
+				href="/line/{page.params.line}/paste-check/limits">Limits</a
+			>.
+		</p>
+	{/snippet}
+</StationFrame>

@@ -1,0 +1,242 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { untrack } from 'svelte';
+	import { noData, type Verdict } from '@keen-relay/core/judgement';
+	import { TENSION_N_PER_CM } from '@keen-relay/core/printing';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import Caution from '$lib/ui/Caution.svelte';
+	import { dayTime } from '$lib/ui/format.ts';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import NumberField from '$lib/ui/NumberField.svelte';
+
+	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	let code = $state<string | null>(untrack(() => data.asked));
+	$effect(() => {
+		const asked = data.asked;
+		if (asked) code = asked;
+	});
+	const tool = $derived(data.tools.find((t) => t.code === code) ?? null);
+	const mounted = $derived(data.tools.find((t) => t.id === data.run?.toolId) ?? null);
+	const verdict = $derived<Verdict>(
+		!data.run
+			? noData('No run on this line.')
+			: mounted
+				? {
+						...mounted.tensionVerdict,
+						level: mounted.tensionVerdict.level === 'noData' ? 'watch' : mounted.tensionVerdict.level,
+						statement: `${mounted.code} prints ${data.run.number}. ${mounted.tensionVerdict.statement}`
+					}
+				: {
+						level: 'watch',
+						statement: `No stencil has been scanned for ${data.run.number}.`,
+						because: [],
+						doNext: ['Scan the stencil and mount it']
+					}
+	);
+	let note = $state('');
+	let entering = $state(false);
+	let form = $state({ code: '', stencilId: untrack(() => data.designs[0]?.id ?? 0), place: '', measuredUm: null as number | null });
+	/** Corners and the middle, in the order in which they are measured. */
+	const POINTS = [
+		{ x: 60, y: 60, name: 'left front' },
+		{ x: 340, y: 60, name: 'right front' },
+		{ x: 340, y: 240, name: 'right rear' },
+		{ x: 60, y: 240, name: 'left rear' },
+		{ x: 200, y: 150, name: 'middle' }
+	];
+	let tension = $state<(number | null)[]>([null, null, null, null, null]);
+	const whole = $derived(tension.every((v) => v !== null && v > 0));
+	const report = (kind: string, done: string) =>
+		act('POST', `/api/v1/stencil-tools/${tool!.id}/events`, { kind, lineId: data.lineId, note }, done).then((r) => r && (note = ''));
+	async function keep(event: SubmitEvent) {
+		event.preventDefault();
+		const done = await act(
+			'POST',
+			'/api/v1/stencil-tools',
+			{ ...form, measuredUm: form.measuredUm || null },
+			`${form.code} is in the library`
+		);
+		if (!done) return;
+		code = form.code;
+		entering = false;
+	}
+	async function measure() {
+		const done = await act(
+			'POST',
+			`/api/v1/stencil-tools/${tool!.id}/tension`,
+			{ readings: POINTS.map(({ x, y }, i) => ({ x, y, nPerCm: tension[i]! })) },
+			'Tension kept'
+		);
+		if (done) tension = [null, null, null, null, null];
+	}
+</script>
+
+<StationFrame {verdict}>
+	{#snippet about()}{data.tools.length} stencils; scan one anywhere to open it here.{/snippet}
+	{#snippet bar()}
+		<button
+			class="btn ml-auto min-h-11 border-line bg-transparent font-normal"
+			disabled={!can('stencilTool.keep')}
+			onclick={() => (entering = !entering)}>{entering ? 'Close' : 'New stencil'}</button
+		>
+	{/snippet}
+	{#snippet picture()}
+		{#if entering}
+			<form class="grid max-w-[640px] grid-cols-2 gap-3" onsubmit={keep}>
+				<label
+					>Number on its frame<input
+						class="figure input h-12 w-full border-line bg-sheet"
+						bind:value={form.code}
+						required
+						placeholder="S-014"
+					/></label
+				>
+				<label
+					>Design<select class="select h-12 w-full border-line bg-sheet" bind:value={form.stencilId}>
+						{#each data.designs as d (d.id)}<option value={d.id}>{d.name} {d.revision}, {d.side}; design {d.design}, {d.foilUm} µm</option
+							>{/each}
+					</select></label
+				>
+				<label>Place<input class="input h-12 w-full border-line bg-sheet" bind:value={form.place} required placeholder="rack B2" /></label>
+				<label
+					>Foil as measured, µm<input
+						class="figure input h-12 w-full border-line bg-sheet"
+						type="number"
+						min="30"
+						max="300"
+						step="0.1"
+						bind:value={form.measuredUm}
+					/></label
+				>
+				<button class="btn col-span-2 min-h-16 text-lg btn-primary">Keep this stencil</button>
+			</form>
+		{:else if tool}
+			<div class="grid h-full grid-cols-2 gap-5">
+				<section>
+					<h2 class="pb-1 font-semibold">Tension, N/cm (at least {TENSION_N_PER_CM.least}; new {TENSION_N_PER_CM.fresh} and more)</h2>
+					<svg
+						viewBox="0 0 400 300"
+						class="max-h-[320px] w-full"
+						role="img"
+						aria-label="Foil with its tension readings"
+						font-size="17"
+						fill="var(--ink)"
+					>
+						<rect x="4" y="4" width="392" height="292" fill="none" stroke="var(--ink)" stroke-width="6" />
+						<rect x="30" y="30" width="340" height="240" fill="var(--sheet)" stroke="var(--line)" />
+						{#each POINTS as p, i (p.name)}
+							{@const v = tool.tension[i]?.nPerCm}
+							<circle cx={p.x} cy={300 - p.y} r="5" fill={v !== undefined && v < TENSION_N_PER_CM.least ? 'var(--act)' : 'var(--ink)'} />
+							<text x={p.x} y={300 - p.y - 11} text-anchor="middle" class="figure">{v ?? '–'}</text>
+						{/each}
+					</svg>
+					<div class="mt-2 grid grid-cols-5 gap-2">
+						{#each POINTS as p, i (p.name)}<NumberField label={p.name} bind:value={tension[i]} />{/each}
+					</div>
+					<button class="btn mt-2 min-h-12 w-full border-ink bg-transparent" disabled={!whole || !can('stencilTool.keep')} onclick={measure}
+						>Keep these readings</button
+					>
+				</section>
+				<section class="min-h-0 overflow-y-auto" role="group" aria-label="History of the stencil">
+					<h2 class="border-b border-hair pb-1 font-semibold">History</h2>
+					<table class="rows text-sm">
+						<tbody
+							>{#each tool.events as e (e.id)}<tr
+									><td class="whitespace-nowrap">{dayTime(e.at, zone)}</td><td>{e.kind}</td><td>{e.note ?? ''}</td></tr
+								>{:else}<tr><td class="text-soft">Nothing yet.</td></tr>{/each}</tbody
+						>
+					</table>
+				</section>
+			</div>
+		{:else}
+			<div class="h-full overflow-y-auto" role="group" aria-label="Stencils">
+				<table class="rows" data-testid="stencils">
+					<thead
+						><tr
+							><th></th><th>Number</th><th>Board</th><th>Side</th><th class="n">foil, µm</th><th class="n">prints</th><th>Place</th><th
+								>Cleaned</th
+							></tr
+						></thead
+					>
+					<tbody>
+						{#each data.tools as t (t.id)}
+							<tr>
+								<td class="w-6"><LevelMark level={t.state === 'usable' ? t.tensionVerdict.level : 'stopped'} /></td>
+								<td><button class="figure underline" onclick={() => (code = t.code)}>{t.code}</button></td>
+								<td>{t.board} {t.revision}</td><td>{t.side}</td>
+								<td class="n">{t.measuredUm ?? t.foilUm}</td><td class="n">{t.prints}</td>
+								<td>{t.mountedOn ? `on line ${t.mountedOn}` : t.place}</td>
+								<td>{t.cleanedAt ? dayTime(t.cleanedAt, zone) : 'never'}</td>
+							</tr>
+						{:else}<tr><td colspan="8" class="text-soft">No stencil yet. Enter each with the number on its frame.</td></tr>{/each}
+					</tbody>
+				</table>
+			</div>
+		{/if}
+	{/snippet}
+	{#snippet side()}
+		{#if tool}
+			<div class="flex items-baseline justify-between">
+				<h2 class="figure text-2xl font-semibold">{tool.code}</h2>
+				<button class="underline" onclick={() => (code = null)}>All stencils</button>
+			</div>
+			<p>
+				{tool.board}
+				{tool.revision}, {tool.side}; design {tool.design}, <span class="figure">{tool.foilUm} µm</span>{tool.measuredUm
+					? `, measured ${tool.measuredUm} µm`
+					: ', not measured'}.
+			</p>
+			<p class="flex items-center gap-2">
+				<LevelMark level={tool.state === 'usable' ? tool.tensionVerdict.level : 'stopped'} />{tool.state === 'usable'
+					? tool.tensionVerdict.statement
+					: `${tool.state}: ${tool.damage ?? ''}`}
+			</p>
+			<table class="rows text-sm">
+				<tbody
+					><tr><td>prints</td><td class="n">{tool.prints}</td></tr><tr><td>circuits</td><td class="n">{tool.circuits}</td></tr><tr
+						><td>place</td><td class="text-right">{tool.place}</td></tr
+					></tbody
+				>
+			</table>
+			<button
+				class="btn min-h-16 text-lg btn-primary"
+				disabled={!data.run || data.run.toolId === tool.id || !can('stencilTool.mount')}
+				onclick={() => report('mount', `${tool.code} mounted`)}
+				>{data.run?.toolId === tool.id ? 'Mounted for this run' : `Mount for ${data.run?.number ?? 'no run'}`}</button
+			>
+			<button
+				class="btn min-h-16 border-ink bg-transparent text-lg"
+				disabled={!can('stencilTool.keep')}
+				onclick={() => report('clean', 'Cleaned and looked through')}>Cleaned, held to the light</button
+			>
+			<label class="text-sm"
+				><span class="text-soft">New place, or what is damaged</span><input
+					class="input h-11 w-full border-line bg-sheet"
+					bind:value={note}
+				/></label
+			>
+			<div class="grid grid-cols-2 gap-3">
+				<button
+					class="btn min-h-12 border-line bg-transparent"
+					disabled={note === '' || !can('stencilTool.keep')}
+					onclick={() => report('move', 'Moved')}>Moved there</button
+				>
+				{#if tool.state === 'usable'}<button
+						class="btn min-h-12 border-line bg-transparent"
+						disabled={note === '' || !can('stencilTool.keep')}
+						onclick={() => report('damage', 'Blocked')}>Damaged</button
+					>{:else}<button
+						class="btn min-h-12 border-line bg-transparent"
+						disabled={!can('stencilTool.keep')}
+						onclick={() => report('repair', 'Usable again')}>Usable again</button
+					>{/if}
+			</div>
+		{:else}
+			<p class="text-soft">Choose a stencil, or scan the number on its frame.</p>
+		{/if}
+		<Caution text="Foil edges cut. Cleaning solvents burn and irritate: ventilate, no sparks; used wipes are controlled waste." />
+	{/snippet}
+</StationFrame>

@@ -1,0 +1,147 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { act, send } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import { dayTime } from '$lib/ui/format.ts';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import { invalidateAll } from '$app/navigation';
+	import { toast } from 'svelte-sonner';
+
+	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	let open = $state<{ id: number; text: string } | null>(null);
+	let tokenName = $state('');
+	let shown = $state<{ name: string; token: string } | null>(null);
+
+	async function admit(event: SubmitEvent) {
+		event.preventDefault();
+		if (await act('POST', `/api/v1/quarantine/${open!.id}`, { text: open!.text }, 'Admitted')) open = null;
+	}
+	async function create(event: SubmitEvent) {
+		event.preventDefault();
+		const answer = await send<{ token: string }>('POST', '/api/v1/tokens', { name: tokenName });
+		if (!answer.data) return void toast.error(answer.message);
+		shown = { name: tokenName, token: answer.data.token };
+		tokenName = '';
+		await invalidateAll();
+	}
+	const total = (name: 'received' | 'accepted' | 'duplicates' | 'quarantined') => data.counts.reduce((sum, row) => sum + row[name], 0);
+</script>
+
+<div class="grid h-full grid-cols-[minmax(0,1fr)_minmax(0,500px)] gap-6 pt-3">
+	<section class="flex min-h-0 flex-col">
+		<h1 class="flex items-center gap-3 text-[26px] leading-8 font-bold">
+			<LevelMark level={data.waiting ? 'watch' : 'good'} size={24} />
+			{data.waiting ? `${data.waiting} messages are kept aside.` : 'Every message was taken.'}
+		</h1>
+		<p class="text-soft">Received = accepted + duplicates + in quarantine, for every source. Nothing that a machine says is thrown away.</p>
+		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+		<div class="mt-2 min-h-0 flex-1 overflow-y-auto" role="group" aria-label="Sources" tabindex="0">
+			<table class="rows" data-testid="sources">
+				<thead
+					><tr
+						><th>Source</th><th class="n">Received</th><th class="n">Accepted</th><th class="n">Duplicates</th><th class="n">Quarantine</th
+						><th>Last message</th></tr
+					></thead
+				>
+				<tbody>
+					{#each data.counts as row (row.source)}
+						<tr>
+							<td>{row.source}</td>
+							<td class="n">{row.received}</td>
+							<td class="n">{row.accepted}</td>
+							<td class="n">{row.duplicates}</td>
+							<td class="n">{row.quarantined}</td>
+							<td class="figure text-sm">{dayTime(row.lastAt, zone)}</td>
+						</tr>
+					{:else}<tr><td colspan="6" class="text-soft">No machine has sent anything yet. Give one a token.</td></tr>{/each}
+				</tbody>
+				{#if data.counts.length > 1}
+					<tfoot>
+						<tr class="font-semibold">
+							<td>All</td><td class="n">{total('received')}</td><td class="n">{total('accepted')}</td><td class="n"
+								>{total('duplicates')}</td
+							><td class="n">{total('quarantined')}</td><td></td>
+						</tr>
+					</tfoot>
+				{/if}
+			</table>
+		</div>
+	</section>
+	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line pb-3 pl-5">
+		<section>
+			<h2 class="border-b border-hair pb-1 font-semibold text-soft">In quarantine</h2>
+			<ul class="max-h-[260px] overflow-y-auto" data-testid="quarantine">
+				{#each data.quarantine as row (row.id)}
+					<li class="border-b border-hair py-2 text-sm">
+						<p class="font-semibold">{row.reason}</p>
+						<p class="text-soft">
+							{row.source}, {dayTime(row.receivedAt, zone)}, line {row.line} of its batch{row.conflict ? ', conflict' : ''}
+						</p>
+						{#if open?.id === row.id}
+							<form class="mt-1 flex flex-col gap-2" onsubmit={admit}>
+								<textarea
+									class="figure textarea h-28 w-full border-line bg-sheet text-xs"
+									bind:value={open.text}
+									aria-label="The message, corrected"></textarea>
+								<div class="flex gap-2">
+									<button class="btn h-10 flex-1 btn-primary" disabled={!can('message.settle')}>Admit it</button>
+									<button class="btn h-10 border-line bg-transparent font-normal" type="button" onclick={() => (open = null)}>Close</button>
+								</div>
+							</form>
+						{:else}
+							<div class="mt-1 flex gap-2">
+								<button class="btn h-9 border-line bg-transparent font-normal" onclick={() => (open = { id: row.id, text: row.raw })}
+									>Correct</button
+								>
+								<button
+									class="btn h-9 border-line bg-transparent font-normal"
+									disabled={!can('message.settle')}
+									onclick={() => act('DELETE', `/api/v1/quarantine/${row.id}`, undefined, 'Left out; it stays stored')}>Leave out</button
+								>
+							</div>
+						{/if}
+					</li>
+				{:else}<li class="py-2 text-soft">Nothing is kept aside.</li>{/each}
+			</ul>
+		</section>
+		<section>
+			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Machine tokens</h2>
+			<table class="rows text-sm" data-testid="tokens">
+				<tbody>
+					{#each data.tokens as token (token.id)}
+						<tr class={token.revokedAt ? 'text-soft' : ''}>
+							<td class="font-semibold">{token.name}</td>
+							<td>{token.by ? `made by ${token.by}` : 'came with the start'}</td>
+							<td class="figure">{token.usedAt ? dayTime(token.usedAt, zone) : 'never used'}</td>
+							<td class="text-right">
+								{#if token.revokedAt}revoked{:else}<button
+										class="btn h-9 border-line bg-transparent font-normal"
+										disabled={!can('token.revoke')}
+										onclick={() => act('DELETE', `/api/v1/tokens/${token.id}`, undefined, `${token.name} revoked`)}>Revoke</button
+									>{/if}
+							</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+			{#if shown}
+				<div class="my-2 border border-copper p-3 text-sm" role="status" data-testid="new-token">
+					<p>Token of {shown.name}. It is shown this once; only a hash of it is kept.</p>
+					<p class="figure mt-1 break-all">{shown.token}</p>
+					<button class="btn mt-2 h-10 border-ink bg-transparent" onclick={() => (shown = null)}>I have it</button>
+				</div>
+			{/if}
+			<form class="mt-2 flex gap-2" onsubmit={create}>
+				<input
+					class="input h-12 flex-1 border-line bg-sheet"
+					bind:value={tokenName}
+					placeholder="which machine or program"
+					aria-label="Which machine or program"
+					required
+				/>
+				<button class="btn h-12 btn-primary" disabled={!can('token.create')}>Make a token</button>
+			</form>
+		</section>
+	</aside>
+</div>
