@@ -193,7 +193,8 @@ export class Batch {
 			this.opened.add(pass.serial);
 			if (!this.#jobOf.has(pass.serial)) this.#jobOf.set(pass.serial, { panelId: null, jobId: pass.run.jobId });
 		}
-		this.#see(pass, station, at, run !== null);
+		// At a bench of another line it is looked at; it has not left its own.
+		if (pass.run.lineId === station.lineId) this.#see(pass, station, at, run !== null);
 		return null;
 	}
 
@@ -234,9 +235,11 @@ export class Batch {
 		};
 	}
 
-	/** The pass that a panel is on at this line at that time: the latest that was printed by then; undefined where none was printed yet. */
+	/** The pass that a panel is on at that time: the latest that was printed by then, on this line where it was on it at all; undefined where none was printed yet. */
 	#passOn(serial: string, lineId: number, at: Date): Pass | undefined {
-		const own = this.#passes.get(serial)?.filter((pass) => pass.run.lineId === lineId) ?? [];
+		const all = [...(this.#passes.get(serial) ?? [])];
+		const here = all.filter((pass) => pass.run.lineId === lineId);
+		const own = here.length ? here : all;
 		own.sort((a, b) => a.printedAt.getTime() - b.printedAt.getTime());
 		return own.findLast((pass) => pass.printedAt <= at) ?? own[0];
 	}

@@ -5,11 +5,15 @@ import { calls, visits } from '../queries/results.ts';
 import type { StoryPart } from './story.ts';
 import { noRun, percent, type LineContext, type StationRow, type StationSummary } from './summary.ts';
 
+const LATELY_MS = 12 * 3_600_000;
+
 /** A station that passes or fails circuits: its first-pass yield in the run that is on. */
 export function inspected(goal: number) {
-	return async (station: StationRow, { run }: LineContext): Promise<StationSummary> => {
-		if (!run) return noRun();
-		const [seen, failed] = await Promise.all([visits(station.id, { runId: run.id }), calls(station.id, { runId: run.id })]);
+	return async (station: StationRow, { run, nowMs }: LineContext): Promise<StationSummary> => {
+		// A line of finishing has no run of its own: what was seen lately counts.
+		const of = run ? { runId: run.id } : { from: new Date(nowMs - LATELY_MS), to: new Date(nowMs + 1) };
+		const [seen, failed] = await Promise.all([visits(station.id, of), calls(station.id, of)]);
+		if (!run && seen.length === 0) return noRun();
 		const result = firstPass(seen);
 		const leader = countFails(failed).byPlace[0];
 		return {
