@@ -6,3 +6,4 @@ export { place } from './place.ts';
 export { oven } from './oven.ts';
 export { optical } from './optical.ts';
 export { inCircuit } from './in-circuit.ts';
+export { bench } from './bench.ts';

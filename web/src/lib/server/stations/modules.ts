@@ -6,3 +6,4 @@ export { place } from './place/index.ts';
 export { oven } from './oven/index.ts';
 export { optical } from './optical/index.ts';
 export { inCircuit } from './in-circuit/index.ts';
+export { bench } from './bench/index.ts';

@@ -1,0 +1,14 @@
+import { inspected, visitStory } from '../inspected.ts';
+import { stationModule } from '../module.ts';
+import { visitOf, visitTaker } from '../visits.ts';
+
+/** First-pass goal to start from (our start value): what reaches a bench was inspected before. */
+const GOAL = 0.98;
+
+export const bench = stationModule({
+	role: 'bench',
+	messages: [visitOf('bench_inspection', 'an inspection at the bench')],
+	taker: visitTaker,
+	summary: inspected(GOAL),
+	story: visitStory('bench')
+});
