@@ -166,6 +166,7 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 
 	await test.step('the shift is handed over by two different people', async () => {
 		await page.getByRole('link', { name: 'Shift', exact: true }).click();
+		await page.getByRole('link', { name: 'Hand over this shift' }).click();
 		await expect(page.getByTestId('hand-over')).toContainText('J-9001, Humidity controller top');
 		await page.getByLabel('Note to the next shift').fill('First run of the humidity controller: watch U1.');
 		await page.getByRole('button', { name: 'Write the hand-over' }).click();

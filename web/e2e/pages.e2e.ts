@@ -42,6 +42,11 @@ const PAGES = [
 	'/panels',
 	'/panels/J-2411-0002',
 	'/shift',
+	'/shift/lost-time',
+	'/shift/changes',
+	'/shift/hand-over',
+	'/plant/set-up',
+	'/line/1/report/2',
 	'/plant/log',
 	'/boards/packages',
 	'/plant',
@@ -232,6 +237,7 @@ test('past shifts show what they did and who took over; their sheet stands', asy
 	await expect(rows).toHaveCount(8);
 	await rows.filter({ hasText: 'F. Larch' }).first().getByRole('link').click();
 	await expect(verdict(page)).toContainText('handed over by A. Tarn to F. Larch');
+	await page.getByRole('link', { name: 'Hand over this shift' }).click();
 	await expect(page.getByTestId('hand-over')).toContainText(/\d+ panels printed, \d+ finished/);
 	// Every block of the sheet can be reached, the last one too.
 	const changed = page.getByTestId('hand-over').getByText(/run started: J-24\d+/);

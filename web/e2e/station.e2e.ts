@@ -199,6 +199,6 @@ test('a stop asks for its reason in one touch, and the hand-over explains the lo
 	await state(2, { state: 'running' });
 	await question.getByRole('button', { name: 'Repair' }).click();
 	await expect(question).toHaveCount(0);
-	await page.goto('/shift');
+	await page.goto('/shift/hand-over');
 	await expect(page.getByTestId('hand-over')).toContainText(/Print, repair: .*1 stop/);
 });

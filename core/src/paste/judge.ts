@@ -31,19 +31,20 @@ export interface PasteStation {
 const COMMON = 'common practice; the paste’s data sheet outranks it';
 
 /** Findings about the paste of a line, each a verdict with what to do; the first one carries the evidence of all. None of them where all is well.
- * What an engineer has to decide is marked as a review.
+ * What an engineer has to decide is marked as a review, with the jar that it begins with.
  */
-export function pasteFindings(p: PasteStation): (Verdict & { review: boolean })[] {
+export function pasteFindings(p: PasteStation): (Verdict & { review: boolean; jar: string | null })[] {
 	const because: Reason[] = [];
-	const found: (Verdict & { review: boolean })[] = [];
+	const found: (Verdict & { review: boolean; jar: string | null })[] = [];
 	const say = (level: Verdict['level'], statement: string, ...doNext: string[]) => {
-		found.push({ level, statement, because: [], doNext, review: false });
+		found.push({ level, statement, because: [], doNext, review: false, jar: null });
 	};
-	const review = (level: Verdict['level'], statement: string, ...doNext: string[]) => {
-		found.push({ level, statement, because: [], doNext, review: true });
+	const review = (jar: string | null, level: Verdict['level'], statement: string, ...doNext: string[]) => {
+		found.push({ level, statement, because: [], doNext, review: true, jar });
 	};
 	if (p.reflow.stopped.length)
 		review(
+			null,
 			'stopped',
 			`${p.reflow.stopped.length === 1 ? `${p.reflow.stopped[0]} was` : `${p.reflow.stopped.length} panels were`} printed too long ago.`,
 			'An engineer decides on those panels; they are not simply reflowed'
@@ -90,7 +91,8 @@ export function pasteFindings(p: PasteStation): (Verdict & { review: boolean })[
 			ids ? `Take ${ids} out of the fridge ${when}` : 'Order paste: no jar in the fridge serves it'
 		);
 	}
-	if (p.quarantined.length) review('watch', `${p.quarantined.join(', ')} in quarantine.`, 'An engineer reviews them');
+	if (p.quarantined.length)
+		review(p.quarantined[0]!, 'watch', `${p.quarantined.join(', ')} in quarantine.`, 'Have an engineer review them');
 	if (p.room === null) say('watch', 'No reading of room temperature and humidity.', 'Look at the sensor');
 	else {
 		because.push({

@@ -130,12 +130,12 @@
 					>
 					{#if data.lines.length > 1}
 						<select
-							class="select ml-1 h-9 w-9 border-transparent bg-transparent pl-0 text-transparent"
+							class="select ml-1 h-9 w-9 border-transparent bg-transparent pl-0 text-[0px]"
 							value={data.line.id}
 							onchange={(event) => goto(`/line/${event.currentTarget.value}`)}
 							aria-label="Line"
 						>
-							{#each data.lines as line (line.id)}<option class="text-ink" value={line.id}>{line.name}</option>{/each}
+							{#each data.lines as line (line.id)}<option class="text-base" value={line.id}>{line.name}</option>{/each}
 						</select>
 					{/if}
 					{#if data.line.run}

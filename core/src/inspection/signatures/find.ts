@@ -111,7 +111,10 @@ function add(
 	});
 }
 
-const lp = (v: number) => `${v > 0 ? '+' : '−'}${Math.abs(v).toFixed(1)} lp`;
+/** A log-percent as people say it: how much more, or less, %. */
+const percent = (lp: number) => 100 * Math.expm1(lp / 100);
+const signed = (lp: number) => `${lp > 0 ? '+' : '−'}${Math.abs(percent(lp)).toFixed(1)} %`;
+const less = (lp: number, digits = 1) => `${Math.abs(percent(-Math.abs(lp))).toFixed(digits)} %`;
 const um = (v: number) => `${v.toFixed(0)} µm`;
 
 function measurement({ run }: Prepared, th: SignatureThresholds, found: Signature[]): void {
@@ -281,7 +284,7 @@ function factors(p: Prepared, th: SignatureThresholds, found: Signature[], notJu
 		stroke,
 		th.strokeLp,
 		Math.abs(stroke) >= th.strokeLp,
-		`${stroke > 0 ? 'Rear' : 'Front'} strokes print ${Math.abs(stroke).toFixed(1)} lp less than the others.`,
+		`${stroke > 0 ? 'Rear' : 'Front'} strokes print ${less(stroke)} less than the others.`,
 		{ stroke: stroke > 0 ? 'R' : 'F' }
 	);
 	const clog = (small.effects.wipe?.value ?? 0) * small.reach.wipe;
@@ -292,29 +295,15 @@ function factors(p: Prepared, th: SignatureThresholds, found: Signature[], notJu
 			test: 'Print on over the next wipe'
 		});
 	else
-		judge('wipe', small, clog, th.clogLp, clog <= -th.clogLp, `Small openings lose ${Math.abs(clog).toFixed(1)} lp until the wipe.`, {
+		judge('wipe', small, clog, th.clogLp, clog <= -th.clogLp, `Small openings lose ${less(clog)} until the wipe.`, {
 			pads: [...p.smallest]
 		});
 	const time = all.effects.time?.value ?? 0;
-	judge(
-		'time',
-		all,
-		time,
-		th.ageingLp,
-		time <= -th.ageingLp,
-		`Volumes fall by ${Math.abs(time).toFixed(1)} lp over the run; wipes do not bring them back.`
-	);
+	judge('time', all, time, th.ageingLp, time <= -th.ageingLp, `Volumes fall by ${less(time)} over the run; wipes do not bring them back.`);
 	const topup = (all.effects.topup?.value ?? 0) * all.reach.topup;
-	judge('topup', all, topup, th.topupLp, topup <= -th.topupLp, `Volumes fall by ${Math.abs(topup).toFixed(1)} lp until paste is added.`);
+	judge('topup', all, topup, th.topupLp, topup <= -th.topupLp, `Volumes fall by ${less(topup)} until paste is added.`);
 	const pause = small.effects.pause?.value ?? 0;
-	judge(
-		'pause',
-		small,
-		pause,
-		th.abandonLp,
-		pause <= -th.abandonLp,
-		`The first print after a pause carries ${Math.abs(pause).toFixed(1)} lp less.`
-	);
+	judge('pause', small, pause, th.abandonLp, pause <= -th.abandonLp, `The first print after a pause carries ${less(pause)} less.`);
 	for (const m of all.outliers)
 		add(
 			found,
@@ -325,7 +314,7 @@ function factors(p: Prepared, th: SignatureThresholds, found: Signature[], notJu
 			10,
 			null,
 			{ panels: [m] },
-			`${panels[m]!.serial} carries ${lp(p.pa[m]!)} against its neighbours.`
+			`${panels[m]!.serial} carries ${signed(p.pa[m]!)} against its neighbours.`
 		);
 }
 
@@ -343,7 +332,7 @@ function places(p: Prepared, th: SignatureThresholds, found: Signature[]): void 
 			th.blockedLp,
 			null,
 			{ pads: blocked.map((b) => b.pad) },
-			`${names.join(', ')}${blocked.length > 4 ? ` and ${blocked.length - 4} more` : ''} carry ${Math.abs(blocked[0]!.size).toFixed(0)} lp less than their class.`
+			`${names.join(', ')}${blocked.length > 4 ? ` and ${blocked.length - 4} more` : ''} carry ${less(blocked[0]!.size, 0)} less than their class.`
 		);
 	}
 	const high = highPlaces(p, th.supportLp, th.leastT);
@@ -357,7 +346,7 @@ function places(p: Prepared, th: SignatureThresholds, found: Signature[]): void 
 			th.supportLp,
 			h.z,
 			{ pads: h.pads, at: h.at },
-			`${h.pads.length} pads around ${h.at.xMm.toFixed(0)}, ${h.at.yMm.toFixed(0)} mm stand ${h.size.toFixed(0)} lp higher than their classes.`
+			`${h.pads.length} pads around ${h.at.xMm.toFixed(0)}, ${h.at.yMm.toFixed(0)} mm stand ${percent(h.size).toFixed(0)} % higher than their classes.`
 		);
 	const strips = nickedStrips(p, th.nickLp, th.leastT);
 	for (const s of strips.slice(0, 3))
@@ -370,7 +359,7 @@ function places(p: Prepared, th: SignatureThresholds, found: Signature[]): void 
 			th.nickLp,
 			s.z,
 			{ pads: s.pads, stripMm: s.strip!, at: s.at, stroke: s.size > 0 ? 'R' : 'F' },
-			`A strip from ${s.strip![0].toFixed(0)} to ${s.strip![1].toFixed(0)} mm across differs by ${lp(s.size)} between front and rear strokes.`
+			`A strip from ${s.strip![0].toFixed(0)} to ${s.strip![1].toFixed(0)} mm across differs by ${signed(s.size)} between front and rear strokes.`
 		);
 	const leave = new Set<number>([...blocked.map((b) => b.pad), ...high.flatMap((h) => h.pads), ...strips.flatMap((s) => s.pads)]);
 	const tilt = fitTilt(p, leave) ?? fitTilt(p);
@@ -390,7 +379,7 @@ function places(p: Prepared, th: SignatureThresholds, found: Signature[]): void 
 				th.tiltLp,
 				c.t,
 				{},
-				`Paste changes by ${lp(size)} from end to end ${words}, ${size > 0 ? 'more' : 'less'} at the larger coordinate.`
+				`Paste changes by ${signed(size)} from end to end ${words}, ${size > 0 ? 'more' : 'less'} at the larger coordinate.`
 			);
 	}
 }

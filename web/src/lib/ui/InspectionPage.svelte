@@ -80,7 +80,9 @@
 				label="Where calls were made on the board"
 			/>
 		{:else}
-			<p class="border border-dashed border-none p-8 text-soft">No data. What fails where is drawn here once a run reports inspections.</p>
+			<p class="border border-dashed border-(color:--none) p-8 text-soft">
+				No data. What fails where is drawn here once a run reports inspections.
+			</p>
 		{/if}
 	{/snippet}
 	{#snippet side()}

@@ -48,7 +48,7 @@
 		</div>
 	{/if}
 </div>
-{#if standing}<Tabs base={standing.href} {tabs} label={standing.name} />{/if}
+{#if tabs.length > 1 && standing}<Tabs base={standing.href} {tabs} label={standing.name} />{/if}
 {#if !same}
 	<div class="flex items-start gap-2" data-testid="verdict" data-level={own.level}>
 		<span class="mt-0.5"><LevelMark level={own.level} size={20} /></span>

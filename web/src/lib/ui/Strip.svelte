@@ -49,10 +49,12 @@
 					<LevelMark {level} />{tile.name}
 				</span>
 				<span class="figure text-[21px] leading-6 font-semibold whitespace-nowrap">{tile.figure}</span>
-				<span class="truncate text-xs leading-4 text-soft">{tile.words}</span>
-				<span class="truncate text-xs leading-4 {tile.dueAtMs === null ? 'text-soft' : ''}">
-					{tile.dueAtMs === null ? (tile.state === 'stopped' ? 'stopped' : 'nothing due') : `due ${clockTime(tile.dueAtMs, timeZone)}`}
-				</span>
+				{#if !(chosen && tile.members.length)}
+					<span class="truncate text-xs leading-4 text-soft">{tile.words}</span>
+					<span class="truncate text-xs leading-4 {tile.dueAtMs === null ? 'text-soft' : ''}">
+						{tile.dueAtMs === null ? (tile.state === 'stopped' ? 'stopped' : 'nothing due') : `due ${clockTime(tile.dueAtMs, timeZone)}`}
+					</span>
+				{/if}
 				<span class="absolute inset-0" aria-hidden="true"></span>
 			</a>
 			{#if chosen && tile.members.length}

@@ -1,46 +1,21 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import { page } from '$app/state';
-	import { judgeHandOver } from '@keen-relay/core/schedule';
-	import { act } from '$lib/ui/api.ts';
-	import { can } from '$lib/ui/can.ts';
-	import { clockTime, dayTime } from '$lib/ui/format.ts';
-	import DraftOffer from '$lib/ui/DraftOffer.svelte';
-	import { Draft } from '$lib/ui/drafts.svelte.ts';
+	import { clockTime } from '$lib/ui/format.ts';
 	import StopReason from '$lib/ui/StopReason.svelte';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
 
 	let { data } = $props();
-	let note = $state(untrack(() => data.handOver?.note ?? ''));
-	const draft = new Draft<{ note: string }>({
-		subject: untrack(() => `hand-over.${data.lineId}.${data.shift.date}.${data.shift.name}`),
-		base: () => (data.handOver ? 'a note was kept' : 'nothing was written'),
-		changed: () => note !== (data.handOver?.note ?? ''),
-		read: () => ({ note }),
-		take: (kept) => (note = kept.note)
-	});
-	let badge = $state('');
-	let pin = $state('');
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
-	const key = $derived({ lineId: data.lineId, date: data.shift.date, shift: data.shift.name });
-	const signed = $derived(data.handOver?.outgoingName ? (data.handOver.incomingName ? 2 : 1) : 0);
-	const verdict = $derived(
-		judgeHandOver(data.shift.name, data.current, data.handOver?.outgoingName ?? null, data.handOver?.incomingName ?? null)
-	);
-
-	async function sign(event: SubmitEvent) {
-		event.preventDefault();
-		const done = await act('POST', '/api/v1/hand-overs/sign', { ...key, badge, pin }, 'Signed');
-		pin = '';
-		if (done) badge = '';
-	}
+	const of = $derived(`?of=${data.shift.date}+${data.shift.name}`);
 	const share = (y: { result: { passed: number; units: number } }) =>
 		y.result.units ? ((100 * y.result.passed) / y.result.units).toFixed(1) : '–';
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_400px]">
+<div class="grid h-full grid-cols-[minmax(0,1fr)_372px]">
 	<section class="flex min-h-0 flex-col gap-2 px-5 pt-3.5">
-		<VerdictHead {verdict}>{data.shift.date}, {clockTime(data.shift.startMs, zone)} to {clockTime(data.shift.endMs, zone)}</VerdictHead>
+		<VerdictHead verdict={data.verdict}
+			>{data.shift.date}, {clockTime(data.shift.startMs, zone)} to {clockTime(data.shift.endMs, zone)}</VerdictHead
+		>
 		<div class="max-h-[232px] shrink-0 overflow-y-auto">
 			<table class="rows text-sm" data-testid="shifts">
 				<thead>
@@ -64,7 +39,7 @@
 			</table>
 		</div>
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-		<div class="min-h-0 flex-1 overflow-y-auto pt-1" data-testid="hand-over" role="region" aria-label="Hand-over" tabindex="0">
+		<div class="min-h-0 flex-1 overflow-y-auto pt-1" data-testid="shift-facts" role="region" aria-label="This shift" tabindex="0">
 			<div class="columns-2 gap-8">
 				{#each data.lines as block (block.heading)}
 					<div class="mb-3 break-inside-avoid">
@@ -77,80 +52,8 @@
 			</div>
 		</div>
 	</section>
-	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 pt-3.5 pb-3">
+	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line px-5 pt-3.5 pb-3">
+		<a class="btn min-h-16 text-lg btn-primary" href="/shift/hand-over{of}">Hand over this shift</a>
 		{#if data.current}<StopReason stops={page.data.line?.unexplained ?? []} />{/if}
-		<div class="flex flex-col gap-1">
-			<span class="font-semibold">Note to the next shift</span>
-			<DraftOffer {draft} />
-			<textarea
-				class="textarea h-36 w-full border-line bg-sheet text-base"
-				bind:value={note}
-				disabled={signed > 0}
-				aria-label="Note to the next shift"></textarea>
-		</div>
-		{#if signed === 0}
-			<button
-				class="btn min-h-16 border-ink bg-transparent text-lg"
-				disabled={!can('handOver.write')}
-				onclick={() => act('PUT', '/api/v1/hand-overs', { ...key, note }, 'Note kept')}
-			>
-				{data.handOver ? 'Keep the changed note' : 'Write the hand-over'}
-			</button>
-		{/if}
-		<a
-			class="btn min-h-12 border-ink bg-transparent"
-			href="/sheets/hand-over?line={data.lineId}&of={data.shift.date}+{data.shift.name}"
-			target="_blank">Hand-over sheet, PDF</a
-		>
-		<section>
-			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Signatures</h2>
-			<table class="rows">
-				<tbody>
-					<tr
-						><td>hands over</td><td class="text-right">{data.handOver?.outgoingName ?? '–'}</td><td class="n"
-							>{data.handOver?.outgoingAt ? dayTime(data.handOver.outgoingAt, zone) : ''}</td
-						></tr
-					>
-					<tr
-						><td>takes over</td><td class="text-right">{data.handOver?.incomingName ?? '–'}</td><td class="n"
-							>{data.handOver?.incomingAt ? dayTime(data.handOver.incomingAt, zone) : ''}</td
-						></tr
-					>
-				</tbody>
-			</table>
-		</section>
-		{#if data.handOver && signed < 2}
-			<form class="flex flex-col gap-2" onsubmit={sign}>
-				<div class="grid grid-cols-2 gap-3">
-					<label class="text-sm"
-						><span class="text-soft">Badge</span><input
-							class="input h-14 w-full border-line bg-sheet text-lg"
-							bind:value={badge}
-							autocomplete="off"
-							required
-							aria-label="Badge"
-						/></label
-					>
-					<label class="text-sm"
-						><span class="text-soft">PIN</span><input
-							class="input h-14 w-full border-line bg-sheet text-lg"
-							type="password"
-							bind:value={pin}
-							autocomplete="off"
-							required
-							aria-label="PIN"
-						/></label
-					>
-				</div>
-				<button class="btn min-h-16 text-lg btn-primary"
-					>{signed === 0 ? 'Sign as the one who hands over' : 'Sign as the one who takes over'}</button
-				>
-			</form>
-			<p class="text-sm text-soft">Your own badge and PIN, in place: nobody is signed out. The two must be different people.</p>
-		{:else if signed === 2}
-			<p class="text-sm text-soft">The sheet stands as it was signed.</p>
-		{:else}
-			<p class="text-sm text-soft">Write the hand-over first; then both people sign here.</p>
-		{/if}
 	</aside>
 </div>

@@ -10,6 +10,7 @@ import { db } from '../db/index.ts';
 import { plantInfo } from '../plant/settings.ts';
 import { plantNow } from '../plant/clock.ts';
 import { currentRun } from '../queries/runs.ts';
+import { lineNow } from '../line/memory.ts';
 import { stopsOf } from '../queries/stops.ts';
 
 const FAILS_SHOWN = 5;
@@ -70,7 +71,15 @@ export async function shiftFacts(lineId: number, shift: Shift): Promise<ShiftFac
 			run && run.startedAt < between.to
 				? [{ job: run.number, board: `${run.board} ${run.side}`, done: run.finished, quantity: run.panels }]
 				: [],
-		stands: [],
+		// How the stations stand is said of the shift that runs: the sentences of their tiles.
+		stands:
+			nowMs >= shift.startMs && nowMs < shift.endMs
+				? ((await lineNow(lineId))?.stations ?? []).flatMap(({ name, verdict, act }) =>
+						['watch', 'act', 'stopped'].includes(verdict.level)
+							? [{ station: name, level: verdict.level, sentence: verdict.statement, act: act?.say ?? null }]
+							: []
+					)
+				: [],
 		lost: lostTime(stops, shift.startMs, Math.min(shift.endMs, Math.max(shift.startMs, nowMs))),
 		open,
 		changes: changes.map((c) => ({

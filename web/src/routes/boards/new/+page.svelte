@@ -268,7 +268,7 @@
 				/>
 			</div>
 		{:else}
-			<p class="m-auto max-w-md border border-dashed border-none p-6 text-soft">
+			<p class="m-auto max-w-md border border-dashed border-(color:--none) p-6 text-soft">
 				{#if reading}Reading the files…{:else}Choose the paste layer, the positions and the parts list of one side, and give its size or
 					outline. The board is drawn here, to scale, before anything is kept.{/if}
 			</p>

@@ -110,7 +110,7 @@
 					</div>
 					{#if open === i}<div class="mt-3"><SchemaForm schema={kindOf(s.role).form} bind:value={s.spec} /></div>{/if}
 				</li>
-			{:else}<li class="border border-dashed border-none p-4 text-soft">Add the stations in the order boards travel.</li>{/each}
+			{:else}<li class="border border-dashed border-(color:--none) p-4 text-soft">Add the stations in the order boards travel.</li>{/each}
 		</ol>
 		<div class="flex flex-wrap gap-2" role="group" aria-label="Add a station">
 			{#each kinds as kind (kind.role)}

@@ -133,7 +133,11 @@ export async function pasteSummary(station: StationRow, { lineId, run, pace, now
 		parts:
 			s.judged.wanted === null
 				? [{ verdict: s.verdict, where: '', right: 'jar.scan' }]
-				: pasteFindings(s.judged).map(({ review, ...verdict }) => ({ verdict, where: '', right: review ? 'jar.review' : 'jar.scan' })),
+				: pasteFindings(s.judged).map(({ review, jar, ...verdict }) => ({
+						verdict,
+						where: jar === null ? '' : jarAt(jar),
+						right: review ? 'jar.review' : 'jar.scan'
+					})),
 		dues,
 		figure: left === null ? '–' : `${Math.max(0, left).toFixed(1)} h`,
 		words: left === null ? 'no jar' : 'left on the stencil'

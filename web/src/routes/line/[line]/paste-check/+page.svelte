@@ -245,7 +245,7 @@
 				<Chart {config} label="Control chart of the mean paste volume by panel" onpick={(i) => (held = data.series[i]?.serial ?? null)} />
 			</div>
 		{:else}
-			<p class="border border-dashed border-none p-8 text-soft">
+			<p class="border border-dashed border-(color:--none) p-8 text-soft">
 				No data. Pads are drawn here as soon as the first panel of a run is inspected.
 			</p>
 		{/if}

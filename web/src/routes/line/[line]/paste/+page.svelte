@@ -110,7 +110,7 @@
 		{:else if data.jars.length}
 			<JarLives jars={data.jars} nowMs={data.nowMs} timeZone={zone} selected={chosen} onpick={(id) => (chosen = id)} />
 		{:else}
-			<p class="border border-dashed border-none p-8 text-soft">
+			<p class="border border-dashed border-(color:--none) p-8 text-soft">
 				No jar yet. Receive the jars that stand in the fridge: number, lot and use-by date are on their labels.
 			</p>
 		{/if}

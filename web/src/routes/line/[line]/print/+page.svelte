@@ -56,7 +56,9 @@
 		{#if data.latest.length}
 			<Chart {config} label="Print cycle of the latest prints against the takt" />
 		{:else}
-			<p class="border border-dashed border-none p-8 text-soft">No data. Prints of the running job appear here as they are reported.</p>
+			<p class="border border-dashed border-(color:--none) p-8 text-soft">
+				No data. Prints of the running job appear here as they are reported.
+			</p>
 		{/if}
 	{/snippet}
 	{#snippet side()}

@@ -86,7 +86,7 @@
 				aria-label="Result"
 				tabindex="0">{output || 'The example above works as it stands.'}</pre>
 		{:else}
-			<p class="m-auto border border-dashed border-none p-6 text-soft">
+			<p class="m-auto border border-dashed border-(color:--none) p-6 text-soft">
 				Choose a calculation: its example can be changed and computed here.
 			</p>
 		{/if}

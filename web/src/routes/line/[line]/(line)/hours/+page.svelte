@@ -15,7 +15,9 @@
 				? `Hours of the ${data.hours.shift.name} shift, ${sayLength(data.hours.shift.endMs - data.hours.shift.startMs)}.`
 				: 'No shift runs now.'} The bar is what left the line; the mark is what the takt asks for in the time that a run was on.
 		</p>
-		{#if data.hours?.hours.length}<HourBars hours={data.hours.hours} />{:else}<p class="border border-dashed border-none p-8 text-soft">
+		{#if data.hours?.hours.length}<HourBars hours={data.hours.hours} />{:else}<p
+				class="border border-dashed border-(color:--none) p-8 text-soft"
+			>
 				No data. Panels are counted here as the last station reports them.
 			</p>{/if}
 	</section>

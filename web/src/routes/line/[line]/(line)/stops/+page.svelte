@@ -32,11 +32,6 @@
 	</section>
 	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto">
 		<StopReason stops={page.data.line?.unexplained ?? []} />
-		<section>
-			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Lost time of this shift</h2>
-			<ul>
-				{#each data.lines as line, i (i)}<li class="border-b border-hair py-1">{line}</li>{/each}
-			</ul>
-		</section>
+		<p><a class="underline" href="/shift/lost-time">Lost time of this shift</a></p>
 	</aside>
 </div>

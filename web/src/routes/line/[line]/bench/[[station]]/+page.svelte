@@ -58,7 +58,7 @@
 						<span class="block h-4 bg-hair"><span class="block h-4 bg-soft" style="width:{(100 * row.count) / most}%"></span></span>
 						<span class="figure">{row.count}</span>
 					</li>
-				{:else}<li class="border border-dashed border-none p-6 text-soft">Nothing has failed here in this run.</li>{/each}
+				{:else}<li class="border border-dashed border-(color:--none) p-6 text-soft">Nothing has failed here in this run.</li>{/each}
 			</ul>
 			<h2 class="mt-3 border-b border-hair pb-1 text-sm font-semibold text-soft">Latest fails</h2>
 			<table class="rows" data-testid="fails">

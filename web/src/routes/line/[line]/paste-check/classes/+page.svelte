@@ -125,7 +125,9 @@
 			<div class="grid h-full grid-rows-2 gap-1">
 				<Chart config={chart} label="Control chart of the class" /><Chart config={drift} label="Volume over prints since the wipe" />
 			</div>
-		{:else}<p class="border border-dashed border-none p-8 text-soft">No data. Charts by class need at least 4 inspected panels.</p>{/if}
+		{:else}<p class="border border-dashed border-(color:--none) p-8 text-soft">
+				No data. Charts by class need at least 4 inspected panels.
+			</p>{/if}
 	{/snippet}
 	{#snippet side()}
 		<KeyFigure value={c ? String(c.advice.offer) : '–'} unit="prints" label="between wipes may be tried" {verdict} />

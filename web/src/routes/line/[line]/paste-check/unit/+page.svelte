@@ -59,7 +59,7 @@
 						<circle cx={x(r.factor)} cy={y + 10} r="7" fill={Math.abs(r.factor / base - 1) > 0.1 ? 'var(--act)' : 'var(--copper)'} />
 					{/each}
 				</svg>
-			{:else}<p class="border border-dashed border-none p-8 text-soft">
+			{:else}<p class="border border-dashed border-(color:--none) p-8 text-soft">
 					No data. Panels of the run that is on, with their pads, are compared here.
 				</p>{/if}
 			<section class="mt-2 max-w-3xl">

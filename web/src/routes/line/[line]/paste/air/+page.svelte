@@ -106,7 +106,7 @@
 							</p>{/each}
 					</div>
 				</div>
-			{:else}<p class="border border-dashed border-none p-8 text-soft">
+			{:else}<p class="border border-dashed border-(color:--none) p-8 text-soft">
 					No data. Enter the sensors here; their readings come as messages.
 				</p>{/each}
 		</div>
@@ -148,22 +148,24 @@
 			</form>
 		{/if}
 		<table class="rows text-sm" data-testid="sensors">
-			<thead
-				><tr><th></th><th>Sensor</th><th>Where</th><th>Limits</th><th>Calibrated</th><th class="n">now</th><th class="n">at</th></tr></thead
-			>
+			<thead><tr><th></th><th>Sensor</th><th class="n">now</th></tr></thead>
 			<tbody>
 				{#each data.sensors as s (s.id)}
 					<tr>
 						<td class="w-6"><LevelMark level={s.silent ? 'noData' : s.outside ? 'act' : s.calibratedOn ? 'good' : 'watch'} /></td>
-						<td>{s.name}</td><td>{KIND[s.kind]} {lineName(s.lineId)}</td>
-						<td class="figure"
-							>{s.lowC} to {s.highC} °C{s.lowRhPct === null || s.highRhPct === null ? '' : `, ${s.lowRhPct} to ${s.highRhPct} %`}</td
+						<td
+							><span class="font-semibold">{s.name}</span>, {KIND[s.kind]}
+							{lineName(s.lineId)}<br /><span class="text-soft"
+								><span class="figure"
+									>{s.lowC} to {s.highC} °C{s.lowRhPct === null || s.highRhPct === null ? '' : `, ${s.lowRhPct} to ${s.highRhPct} %`}</span
+								>; calibrated {s.calibratedOn ?? 'never'}</span
+							></td
 						>
-						<td class="figure">{s.calibratedOn ?? 'never'}</td>
-						<td class="n">{s.latest ? `${s.latest.temperatureC.toFixed(1)} °C` : '–'}</td>
-						<td class="n">{s.latest ? clockTime(s.latest.atMs, zone) : ''}</td>
+						<td class="n"
+							>{s.latest ? `${s.latest.temperatureC.toFixed(1)} °C` : '–'}<br />{s.latest ? clockTime(s.latest.atMs, zone) : ''}</td
+						>
 					</tr>
-				{:else}<tr><td colspan="7" class="text-soft">No sensor yet: nothing is known of fridge and room.</td></tr>{/each}
+				{:else}<tr><td colspan="3" class="text-soft">No sensor yet: nothing is known of fridge and room.</td></tr>{/each}
 			</tbody>
 		</table>
 	{/snippet}

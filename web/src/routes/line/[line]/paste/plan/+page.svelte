@@ -123,7 +123,7 @@
 				<p class="text-sm text-soft">
 					Outlined: jobs. Filled: a jar from its opening to the end of the last job that it serves. Dotted: it warms by itself.
 				</p>
-			{:else}<p class="border border-dashed border-none p-8 text-soft">
+			{:else}<p class="border border-dashed border-(color:--none) p-8 text-soft">
 					No data. A plan needs a run or a job that is released for this line.
 				</p>{/if}
 		</div>

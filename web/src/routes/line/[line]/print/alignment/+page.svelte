@@ -67,7 +67,7 @@
 					{/each}
 				</svg>
 			</div>
-		{:else}<p class="border border-dashed border-none p-8 text-soft">
+		{:else}<p class="border border-dashed border-(color:--none) p-8 text-soft">
 				No data. The printer’s readings of the fiducials appear here with each print.
 			</p>{/if}
 	{/snippet}

@@ -163,7 +163,7 @@
 				</table>
 			</div>
 		{:else if view === 'foil' && !data.measured}
-			<p class="border border-dashed border-none p-8 text-soft">
+			<p class="border border-dashed border-(color:--none) p-8 text-soft">
 				No data. No area ratio was measured yet: fit the curve to a run, or open a board whose run has pad readings.
 			</p>
 		{:else if view !== 'layer'}

@@ -193,7 +193,7 @@
 					{/each}
 				</svg>
 			</div>
-		{:else}<p class="border border-dashed border-none p-8 text-soft">No board yet.</p>{/if}
+		{:else}<p class="border border-dashed border-(color:--none) p-8 text-soft">No board yet.</p>{/if}
 	{/snippet}
 	{#snippet side()}
 		{#if recipe}

@@ -40,7 +40,7 @@
 </script>
 
 <StationFrame {verdict}>
-	{#snippet about()}lp is log-percent, 100·ln of a ratio. Each case keeps the revision that named it.{/snippet}
+	{#snippet about()}log % is 100·ln of a ratio: near 0 it is a percent. Each case keeps the revision that named it.{/snippet}
 	{#snippet picture()}
 		<div
 			class="grid h-full grid-cols-2 content-start items-start gap-x-8 overflow-y-auto"

@@ -74,7 +74,7 @@
 	{#snippet picture()}
 		{#if c && c.curve.length}
 			<Chart config={chart} label="Chance of a defect over the volume of the deposit" />
-		{:else}<p class="border border-dashed border-none p-8 text-soft">
+		{:else}<p class="border border-dashed border-(color:--none) p-8 text-soft">
 				No curve. Calls of optical and in-circuit inspection are joined to the deposits by serial number, circuit and part; five defects
 				make a curve, thirty may widen a limit.
 			</p>{/if}
