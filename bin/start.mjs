@@ -35,14 +35,14 @@ if (own) {
 
 const address = open ? (lanAddress() ?? '127.0.0.1') : '127.0.0.1';
 const origin = process.env.ORIGIN ?? `http://${address}:${port}`;
-const children = [];
+const children = new Set();
 let stopping = false;
 async function stop(code = 0) {
 	if (stopping) return;
 	stopping = true;
 	for (const child of children) child.kill('SIGTERM');
 	await Promise.all(
-		children.map((child) => (child.exitCode === null ? Promise.race([ended(child), new Promise((r) => setTimeout(r, 4000))]) : null))
+		[...children].map((child) => (child.exitCode === null ? Promise.race([ended(child), new Promise((r) => setTimeout(r, 4000))]) : null))
 	);
 	for (const child of children) if (child.exitCode === null) child.kill('SIGKILL');
 	own?.stop();
@@ -51,10 +51,42 @@ async function stop(code = 0) {
 process.on('SIGINT', () => void stop());
 process.on('SIGTERM', () => void stop());
 
+const MOST_WAIT_S = 60;
+/** Begins again what ended by itself: at once, then after pauses that double; one that ran for a while begins at once again. */
+function keepUp(name, begin) {
+	let waitS = 0;
+	const watch = (child, since) => {
+		children.add(child);
+		child.once('exit', (code, signal) => {
+			children.delete(child);
+			if (stopping) return;
+			waitS = Date.now() - since > 60_000 ? 1 : Math.min(MOST_WAIT_S, Math.max(1, 2 * waitS));
+			console.error(`${name} stopped (${signal ?? `code ${code}`}); it is started again in ${waitS} s.`);
+			setTimeout(() => !stopping && void again(), waitS * 1000);
+		});
+	};
+	const again = async (first = false) => {
+		const since = Date.now();
+		try {
+			watch(await begin(), since);
+		} catch (error) {
+			if (first) throw error;
+			console.error(`${name} did not start: ${error.message}`);
+			waitS = Math.min(MOST_WAIT_S, Math.max(1, 2 * waitS));
+			setTimeout(() => !stopping && void again(), waitS * 1000);
+		}
+	};
+	return again(true);
+}
+
 say('starting the server');
-const server = await startServer({ databaseUrl: process.env.DATABASE_URL ?? own.url('keen_relay'), port, host, origin, env: demoPlant() });
-children.push(server);
-server.once('exit', (code) => !stopping && (console.error(`The server stopped (code ${code}).`), void stop(1)));
+const databaseUrl = process.env.DATABASE_URL ?? own.url('keen_relay');
+await keepUp('The server', () => startServer({ databaseUrl, port, host, origin, env: demoPlant() })).catch((error) => {
+	console.error(`\nThe server did not start: ${error.message}\n`);
+	return stop(1);
+});
+// Our own database is looked at now and then: one that went down is started again.
+if (own) setInterval(() => !stopping && void own.keepUp(), 5000).unref();
 
 const { machineToken } = await settings();
 const client = {
@@ -64,12 +96,11 @@ const client = {
 	FAULTS: process.env.FAULTS ?? demoFaults()
 };
 const loader = startProgram('demo/src/load.ts', client);
-children.push(loader);
+children.add(loader);
+loader.once('exit', () => children.delete(loader));
 if ((await ended(loader)) !== 0 && !stopping) console.error('The demo factory could not be loaded; the application runs without it.');
 
-const line = startProgram('devices/src/main.ts', client);
-children.push(line);
-line.once('exit', (code) => !stopping && console.error(`The simulated line stopped (code ${code}).`));
+await keepUp('The simulated line', async () => startProgram('devices/src/main.ts', client));
 console.log(`\nKeen Relay is running: ${origin}\nSign in with a badge and PIN of the sign-in page. Ctrl-C stops everything.\n`);
 
 function lanAddress() {

@@ -61,8 +61,7 @@ test('air at a line outside its limits names what lay on the stencil and stood i
 	}));
 	const kept = await machine.post('/api/v1/messages', { data: readings.map((r) => JSON.stringify(r)).join('\n') });
 	expect((await kept.json()).accepted).toBe(9);
-	await page.goto('/line/1/paste');
-	await page.getByRole('button', { name: 'Fridge and room' }).click();
+	await page.goto('/line/1/paste/air');
 	const air = page.getByRole('group', { name });
 	await expect(air).toContainText('too warm, 31.0');
 	await expect(air).toContainText(/on the stencil: .*J-0024/);
@@ -130,8 +129,10 @@ test('a paste has its maker’s limits; a flux that is washed says how; what is 
 	await page.context().clearCookies();
 	await signIn(page, 'anwen', '2001');
 	await page.goto('/line/1/paste/pastes');
-	await expect(page.getByTestId('sensors')).toContainText('Fridge 1');
 	await expect(page.getByRole('button', { name: 'New paste' })).toBeDisabled();
+	await page.goto('/line/1/paste/air');
+	await expect(page.getByTestId('sensors')).toContainText('Fridge 1');
+	await expect(page.getByRole('button', { name: 'New sensor' })).toBeDisabled();
 });
 
 test('the fridge that stood open holds the jars that were in it; a review gives them back', async ({ page }) => {
@@ -141,8 +142,7 @@ test('the fridge that stood open holds the jars that were in it; a review gives 
 	expect(of('J-0021')).toMatchObject({ state: 'quarantined', quarantine: ['fridge_excursion'] });
 	expect(of('J-0027')).toMatchObject({ state: 'quarantined', quarantine: ['open_before_warm'] });
 	expect(of('J-0029').state).toBe('cold');
-	await page.goto('/line/1/paste');
-	await page.getByRole('button', { name: 'Fridge and room' }).click();
+	await page.goto('/line/1/paste/air');
 	await expect(page.getByRole('group', { name: 'Fridge 1' })).toContainText('too warm');
 	// Two that were taken out before the door stood open are not among those that it names.
 	await expect(page.getByRole('group', { name: 'Fridge 1' })).toContainText(/jars: .*J-0021/);
@@ -351,7 +351,7 @@ test('limits from the spread of the run only tighten; nothing is kept before a p
 	const before = Number(await above.inputValue());
 	await own.getByRole('button', { name: 'Tighten to them' }).click();
 	expect(Number(await above.inputValue())).toBeLessThan(before);
-	await expect(page.getByRole('heading', { level: 1 })).toContainText('Tighter or equal everywhere');
+	await expect(page.getByTestId('verdict')).toContainText('Tighter or equal everywhere');
 	await page.reload();
 	await expect(above).toHaveValue(String(before));
 });

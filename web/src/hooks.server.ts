@@ -5,6 +5,7 @@ import { svelteKitHandler } from 'better-auth/svelte-kit';
 import { away } from '$lib/server/answer.ts';
 import { isAway } from '$lib/server/db/away.ts';
 import { migrate } from '$lib/server/db/index.ts';
+import { keepLedgerSmall } from '$lib/server/ingest/prune.ts';
 import { startClock } from '$lib/server/plant/clock.ts';
 import { ensurePlant } from '$lib/server/plant/settings.ts';
 import { addressOf } from '$lib/server/people/access.ts';
@@ -18,6 +19,7 @@ export const init: ServerInit = async () => {
 	const plant = await ensurePlant();
 	await ensureFirstLead();
 	await startClock(plant.demo);
+	keepLedgerSmall();
 };
 
 /** Open without a session: sign-in, the health answer and what the browser needs to show them. */

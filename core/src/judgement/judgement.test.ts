@@ -6,7 +6,10 @@ import {
 	combine,
 	DEFAULT_RIGHTS,
 	refusesApproval,
+	hasErrors,
 	InputError,
+	levelWord,
+	LEVELS,
 	may,
 	noData,
 	quoteValue,
@@ -91,4 +94,64 @@ describe('rights', () => {
 		// Where only a PIN is asked for, it may be one's own.
 		expect(refusesApproval(DEFAULT_RIGHTS, 'recipe.release', 'd', dora)).toBeNull();
 	});
+});
+
+describe('what an error shows of a value', () => {
+	const shown = (value: unknown) => new InputError('unknown', 'x', 'something else', value).message;
+
+	test('numbers as they are, also those that are none; nothing as nothing; text in quotes', () => {
+		expect(shown(0.25)).toBe('x: expected something else, received 0.25');
+		expect(shown(NaN)).toContain('received NaN');
+		expect(shown(undefined)).toContain('received undefined');
+		expect(shown('foil')).toContain('received "foil"');
+		expect(shown({ foilUm: 3 })).toContain('received {"foilUm":3}');
+	});
+
+	test('80 letters whole, 81 cut to 77 and three dots', () => {
+		const quoted = (letters: number) => shown('a'.repeat(letters - 2)).split('received ')[1]!;
+		expect(quoted(80)).toHaveLength(80);
+		expect(quoted(80)).not.toContain('...');
+		expect(quoted(81)).toBe(`"${'a'.repeat(76)}...`);
+	});
+
+	test('a range takes both its ends, and nothing beyond', () => {
+		expect(() => requireRange('foilUm', 30, 30, 300)).not.toThrow();
+		expect(() => requireRange('foilUm', 300, 30, 300)).not.toThrow();
+		expect(() => requireRange('foilUm', 29.999, 30, 300, 'µm')).toThrow('foilUm: expected 30 to 300 µm, received 29.999');
+		expect(() => requireRange('foilUm', 300.001, 30, 300)).toThrow('expected 30 to 300, received');
+		expect(() => requireRange('foilUm', Infinity, 30, 300)).toThrow('a finite number');
+	});
+});
+
+test('a quoted value: 60 letters whole, 61 cut to 59 and a dot of its own; what cannot be seen becomes a dot', () => {
+	expect(quoteValue('a'.repeat(60))).toBe('a'.repeat(60));
+	expect(quoteValue('a'.repeat(61))).toBe(`${'a'.repeat(59)}…`);
+	expect(quoteValue('a\u0000b\u007fc')).toBe('a·b·c');
+});
+
+test('one error among warnings keeps a record out; warnings alone do not', () => {
+	const issue = (severity: 'error' | 'warning') => ({ severity, code: 'c', field: 'f', value: '', message: '' });
+	expect(hasErrors([issue('warning'), issue('error')])).toBe(true);
+	expect(hasErrors([issue('warning'), issue('warning')])).toBe(false);
+	expect(hasErrors([])).toBe(false);
+});
+
+test('every level has its word', () => {
+	expect(LEVELS.map(levelWord)).toEqual(['Good', 'Watch', 'Act', 'Stopped', 'No data']);
+});
+
+test('the table of rights keeps its edges: nobody is no answer, the lead stays, a signature asks for a PIN', () => {
+	const rule = DEFAULT_RIGHTS['rights.set'];
+	expect(() => changeRights(DEFAULT_RIGHTS, 'run.end', { roles: [], approval: 'none' })).toThrow(
+		'run.end.roles: expected at least one role'
+	);
+	expect(() => changeRights(DEFAULT_RIGHTS, 'rights.set', { roles: ['engineer'], approval: 'none' })).toThrow('the lead among them');
+	expect(changeRights(DEFAULT_RIGHTS, 'rights.set', { roles: ['engineer', 'lead'], approval: 'none' })['rights.set'].roles).toContain(
+		'engineer'
+	);
+	// Only that action needs the lead.
+	expect(changeRights(DEFAULT_RIGHTS, 'run.end', { roles: ['operator'], approval: 'none' })['run.end'].roles).toEqual(['operator']);
+	expect(() => changeRights(DEFAULT_RIGHTS, 'handOver.sign', { roles: ['lead'], approval: 'none' })).toThrow('a PIN');
+	expect(changeRights(DEFAULT_RIGHTS, 'handOver.sign', { roles: ['lead'], approval: 'second' })['handOver.sign'].approval).toBe('second');
+	expect(changeRights(DEFAULT_RIGHTS, 'run.end', { roles: ['lead'], approval: 'none' })['rights.set']).toBe(rule);
 });

@@ -18,6 +18,8 @@ export const recipeBody = z.object({ setC: z.array(z.number()).min(1).max(20), b
 /** Letters, digits and what file names have; a draft belongs to a place of the application. */
 export const draftSubject = z.string().regex(/^[\w .:-]{1,120}$/, 'letters, digits, dots, colons and dashes, up to 120');
 
+/** Revision that an edit started from; null: there was none. Another one that stands meanwhile is a conflict (409). */
+const startedFrom = id.nullable().default(null);
 const pair = z.tuple([z.number(), z.number()]);
 const note = z.string().trim().max(300).default('');
 const code = z
@@ -147,7 +149,7 @@ export const bodies = {
 		neededMm3: z.number().min(0.001).max(500).nullable(),
 		why: z.string().trim().min(1, 'say why: coplanarity, a pin in paste').max(120)
 	}),
-	openingRules: z.object({ rules: z.record(z.enum(PAD_CLASSES), openingRule), note }),
+	openingRules: z.object({ rules: z.record(z.enum(PAD_CLASSES), openingRule), note, startedFrom }),
 	transferFit: z.object({ runId: id }),
 	stencilTool: z.object({
 		code,
@@ -174,6 +176,7 @@ export const bodies = {
 	}),
 	printRecipe: z.object({
 		sideId: id,
+		startedFrom,
 		lineId: id,
 		recipe: printRecipe,
 		support: z.array(z.object({ x: z.number(), y: z.number(), radiusMm: z.number().min(0.5).max(20) })).max(200)
@@ -184,14 +187,14 @@ export const bodies = {
 		washSensitiveParts: z.boolean().default(false)
 	}),
 	signatureAction: z.object({ action: z.enum(['done', 'dismiss']), note }),
-	signatureThresholds: z.object({ thresholds: z.record(z.enum(THRESHOLD_NAMES), z.number()), note }),
+	signatureThresholds: z.object({ thresholds: z.record(z.enum(THRESHOLD_NAMES), z.number()), note, startedFrom }),
 	unitFactors: z.object({ lineId: id }),
 	trial: z.object({
 		ranges: z.object({ force: trialRange, speed: trialRange, separation: trialRange }),
 		panelsEach: z.int().min(2, 'front and rear each need a panel').max(20)
 	}),
 	washStep: z.object({ step: z.int().nonnegative() }),
-	pasteLimits: z.object({ limits: z.record(z.enum(PAD_CLASSES), depositLimits), note }),
+	pasteLimits: z.object({ limits: z.record(z.enum(PAD_CLASSES), depositLimits), note, startedFrom }),
 	pasteImport: z.object({
 		unit: z.string().trim().min(1, 'name the inspection unit').max(60),
 		runId: id,
@@ -218,7 +221,12 @@ export const bodies = {
 		pin: z.string().min(4, 'at least four digits').max(64),
 		role: z.enum(ROLES)
 	}),
-	rule: z.object({ roles: z.array(z.enum(ROLES)), approval: z.enum(APPROVALS) }),
+	rule: z.object({
+		roles: z.array(z.enum(ROLES)),
+		approval: z.enum(APPROVALS),
+		/** The rule as it stood when this change was begun. */
+		startedFrom: z.object({ roles: z.array(z.enum(ROLES)), approval: z.enum(APPROVALS) }).optional()
+	}),
 	stationPc: z.object({ name: z.string().trim().min(1, 'give the station PC a name').max(40), lineId: id.nullable() }),
 	badge: z.object({ badge }),
 	token: z.object({ name: z.string().trim().min(1, 'say which machine it is for').max(60) }),
@@ -232,12 +240,13 @@ export const bodies = {
 	run: z.object({ jobId: id, sideId: id, lineId: id }),
 	stencil: z.object({
 		sideId: id,
+		startedFrom,
 		foilUm: z.number(),
 		wall: z.enum(WALLS),
 		taperUm: z.number().min(0).max(MOST_TAPER_UM, `at most ${MOST_TAPER_UM} µm`).nullable().default(null)
 	}),
-	program: z.object({ sideId: id, lineId: id }),
-	recipe: z.object({ sideId: id, lineId: id, pasteId: id, ...recipeBody.shape }),
+	program: z.object({ sideId: id, lineId: id, startedFrom }),
+	recipe: z.object({ sideId: id, lineId: id, pasteId: id, ...recipeBody.shape, startedFrom }),
 	panel: z.object({
 		rows: z.int(),
 		columns: z.int(),
@@ -263,7 +272,14 @@ export const bodies = {
 		source: z.string().trim().min(1, 'say where the value comes from').max(120)
 	}),
 	stopReason: z.object({ reason: z.enum(Object.keys(STOP_REASONS) as [StopReason, ...StopReason[]]) }),
-	handOver: z.object({ lineId: id, date: z.iso.date(), shift: z.string(), note: z.string().max(4000) }),
+	handOver: z.object({
+		lineId: id,
+		date: z.iso.date(),
+		shift: z.string(),
+		note: z.string().max(4000),
+		/** The note that this one was typed over; null: there was none. */
+		startedFrom: z.string().max(4000).nullable().default(null)
+	}),
 	signature: z.object({ lineId: id, date: z.iso.date(), shift: z.string(), badge, pin }),
 	report: z.object({
 		/** The station in whose stead it is typed; null for a sensor, which is named by `source`. */

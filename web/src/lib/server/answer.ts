@@ -21,6 +21,17 @@ export class ApprovalNeeded extends Error {
 	}
 }
 
+/** Somebody else changed it since this edit was begun: theirs is kept, and this one is told what it is. */
+export class Conflict extends Error {
+	constructor(
+		/** What stands now: revision, or the text itself. */
+		readonly now: number | string | null,
+		message: string
+	) {
+		super(message);
+	}
+}
+
 /** Refuses with one sentence about one field. */
 export function refuse(field: string, value: unknown, message: string): never {
 	throw new Refusal([{ severity: 'error', code: 'refused', field, value: quoteValue(value), message }]);
@@ -37,6 +48,7 @@ export async function answer(work: () => Promise<unknown>, status = 200): Promis
 				{ message: caught.message, approval: { action: caught.action, roles: caught.roles, second: caught.second } },
 				{ status: 428 }
 			);
+		if (caught instanceof Conflict) return json({ message: caught.message, issues: [], conflict: { now: caught.now } }, { status: 409 });
 		if (isAway(caught)) return away();
 		const issues = issuesOf(caught);
 		if (issues) return json({ message: issues[0]?.message, issues }, { status: 422 });

@@ -8,12 +8,15 @@ export interface Answer<T> {
 	data: T | null;
 	message: string;
 	issues: Issue[];
+	conflict?: { now: number | string | null };
 }
 
 interface Body {
 	message?: string;
 	issues?: Issue[];
 	approval?: { action: string; roles: string[]; second: boolean };
+	/** Somebody else changed it meanwhile: what stands now. */
+	conflict?: { now: number | string | null };
 }
 
 /** Sends JSON (or a form) to our own API and returns what came back, a refusal included. Where the answer is that badge and PIN are needed,
@@ -34,7 +37,13 @@ export async function send<T>(method: string, path: string, body?: unknown): Pro
 			if (given) continue;
 			return { ok: false, data: null, message: 'Not done: it was not approved.', issues: [] };
 		}
-		return { ok: false, data: null, message: answer.message ?? `The server answered ${response.status}.`, issues: answer.issues ?? [] };
+		return {
+			ok: false,
+			data: null,
+			message: answer.message ?? `The server answered ${response.status}.`,
+			issues: answer.issues ?? [],
+			...(answer.conflict ? { conflict: answer.conflict } : {})
+		};
 	}
 }
 
@@ -55,7 +64,18 @@ async function request(method: string, path: string, body: unknown, approval: Ap
 export async function act<T extends { actionId?: number }>(method: string, path: string, body: unknown, done: string): Promise<T | null> {
 	const answer = await send<T>(method, path, body);
 	if (!answer.ok) {
-		toast.error(answer.message);
+		const { conflict } = answer;
+		if (!conflict) {
+			toast.error(answer.message);
+			return null;
+		}
+		// Theirs is shown; keeping this one all the same is a decision of its own.
+		const again = { ...(body as object), startedFrom: conflict.now };
+		toast.error(answer.message, {
+			duration: 30_000,
+			action: { label: 'Keep mine all the same', onClick: () => void act(method, path, again, done) }
+		});
+		await invalidateAll();
 		return null;
 	}
 	const actionId = answer.data?.actionId;

@@ -582,6 +582,15 @@ interface MessageQuarantine {
 	verbatim: Buffer | null;
 }
 
+interface MessageBoot {
+	source: string;
+	bootId: string;
+	firstAt: Time;
+	lastAt: Time;
+	/** From then on it takes no more messages. */
+	closedAt: Time | null;
+}
+
 interface MachineStateRow {
 	stationId: number;
 	at: Time;
@@ -774,6 +783,7 @@ export interface Database {
 	messageSource: MessageSource;
 	machineToken: MachineToken;
 	machineState: MachineStateRow;
+	messageBoot: MessageBoot;
 	stationPc: StationPc;
 	actionRule: ActionRule;
 	draft: Draft;

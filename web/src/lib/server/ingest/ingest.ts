@@ -262,7 +262,8 @@ async function enterLedger(trx: Trx, lines: readonly Line[], nowMs: number): Pro
 		if (first.has(key)) again.push(line);
 		else first.set(key, line);
 	}
-	const fresh = [...first.values()];
+	await refuseClosed(trx, [...first.values(), ...again], nowMs);
+	const fresh = [...first.values()].filter((line) => !line.reason);
 	if (fresh.length === 0) return;
 	const column = <T>(of: (m: AnyMessage, line: Line) => T) => fresh.map((line) => of(line.message!, line));
 	const entered = await sql<{ source: string; bootId: string; number: number }>`
@@ -281,8 +282,27 @@ async function enterLedger(trx: Trx, lines: readonly Line[], nowMs: number): Pro
 		for (const row of rows.rows) before.set(keyOf(row), row.hash);
 	}
 	for (const line of [...known, ...again]) {
+		if (line.reason) continue;
 		if (before.get(keyOf(line.message!)) === line.hash) line.duplicate = true;
 		else [line.conflict, line.reason] = [true, 'same identity as an earlier message, other content'];
+	}
+}
+
+/** A boot that is over takes no more: what the ledger kept of it may be gone, and the same message must never count twice. */
+async function refuseClosed(trx: Trx, lines: readonly Line[], nowMs: number): Promise<void> {
+	const boots = new Map(lines.map(({ message: m }) => [`${m!.source}\n${m!.bootId.toLowerCase()}`, m!]));
+	const now = new Date(nowMs);
+	const heard = [...boots.values()].sort((a, b) => a.source.localeCompare(b.source) || a.bootId.localeCompare(b.bootId));
+	const rows = await sql<{ source: string; bootId: string; closedAt: Date | null }>`
+		insert into message_boot (source, boot_id, first_at, last_at)
+		select s, b, ${now}, ${now} from unnest(${heard.map((m) => m.source)}::text[], ${heard.map((m) => m.bootId)}::uuid[]) as m(s, b)
+		on conflict (source, boot_id) do update set last_at = greatest(message_boot.last_at, excluded.last_at)
+		returning source, boot_id as "bootId", closed_at as "closedAt"`.execute(trx);
+	const closed = new Map(rows.rows.flatMap((row) => (row.closedAt ? [[`${row.source}\n${row.bootId}`, row.closedAt] as const] : [])));
+	for (const line of lines) {
+		const at = closed.get(`${line.message!.source}\n${line.message!.bootId.toLowerCase()}`);
+		if (at)
+			line.reason = `this start of the machine was closed on ${at.toISOString().slice(0, 10)}: whether it was counted already is no longer known`;
 	}
 }
 

@@ -8,7 +8,9 @@ import {
 	type Rights,
 	type Role
 } from '@keen-relay/core/judgement';
-import { announce, db, type Trx } from '../db/index.ts';
+import { sql } from 'kysely';
+import { Conflict } from '../answer.ts';
+import { announce, db, type Db, type Trx } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 
@@ -19,12 +21,20 @@ let cached: { rights: Rights; readAt: number } | null = null;
 /** The table of actions as a lead has edited it. */
 export async function rightsNow(): Promise<Rights> {
 	if (cached && Date.now() - cached.readAt < CACHE_MS) return cached.rights;
-	const rights: Rights = { ...DEFAULT_RIGHTS };
-	for (const { action, roles, approval } of await db.selectFrom('actionRule').selectAll().execute())
-		if (action in rights) rights[action] = { roles, approval };
+	const rights = await readRights(db);
 	cached = { rights, readAt: Date.now() };
 	return rights;
 }
+
+async function readRights(trx: Db | Trx): Promise<Rights> {
+	const rights: Rights = { ...DEFAULT_RIGHTS };
+	for (const { action, roles, approval } of await trx.selectFrom('actionRule').selectAll().execute())
+		if (action in rights) rights[action] = { roles, approval };
+	return rights;
+}
+
+const sameRule = (a: ActionRule, b: ActionRule) =>
+	a.approval === b.approval && a.roles.length === b.roles.length && a.roles.every((role) => b.roles.includes(role));
 
 /** What a role may do: the buttons of a page ask this. */
 export async function actionsOf(role: Role | null): Promise<Action[]> {
@@ -33,10 +43,22 @@ export async function actionsOf(role: Role | null): Promise<Action[]> {
 	return ACTIONS.filter((action) => may(role, action, rights));
 }
 
-export async function setRule(actor: Actor, action: Action, rule: ActionRule): Promise<{ actionId: number }> {
-	const before = await rightsNow();
-	changeRights(before, action, rule);
+export async function setRule(
+	actor: Actor,
+	action: Action,
+	rule: ActionRule,
+	startedFrom: ActionRule | null
+): Promise<{ actionId: number }> {
 	return db.transaction().execute(async (trx) => {
+		await sql`lock table action_rule in share row exclusive mode`.execute(trx);
+		const before = await readRights(trx);
+		changeRights(before, action, rule);
+		const now = before[action];
+		if (startedFrom && !sameRule(startedFrom, now))
+			throw new Conflict(
+				null,
+				`Somebody else changed who may do this meanwhile: ${now.roles.join(', ')}; approval ${now.approval}. Theirs stands; decide again.`
+			);
 		await writeRule(trx, actor.id, action, rule);
 		const words = `${action}: ${rule.roles.join(', ')}; approval ${rule.approval}`;
 		const actionId = await logAction(trx, actor, 'rights.set', words, { kind: 'rights', action, before: before[action] });

@@ -1,12 +1,12 @@
 import { handOverLines, shiftOn, type Shift } from '@keen-relay/core/schedule';
 import { may, rolesThatMay } from '@keen-relay/core/judgement';
-import { announce, db } from '../db/index.ts';
+import { announce, db, type Trx } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { plantInfo } from '../plant/settings.ts';
 import { personByPin } from '../people/auth.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { rightsNow } from '../people/rights.ts';
-import { refuse } from '../answer.ts';
+import { Conflict, refuse } from '../answer.ts';
 import { shiftFacts } from './shift-facts.ts';
 
 /** The hand-over of a shift with the names under it; undefined before it is written. */
@@ -23,6 +23,20 @@ export function handOverOf(lineId: number, date: string, name: string) {
 		.executeTakeFirst();
 }
 
+/** The sheet of a shift, held until the transaction ends: two people at once sign one after the other. */
+async function lockedSheet(trx: Trx, lineId: number, date: string, name: string) {
+	// One that is not there yet cannot be held: its line is.
+	await trx.selectFrom('line').select('id').where('id', '=', lineId).forUpdate().execute();
+	return trx
+		.selectFrom('handOver')
+		.select(['id', 'note', 'outgoingId', 'incomingId'])
+		.where('lineId', '=', lineId)
+		.where('shiftDate', '=', date)
+		.where('shiftName', '=', name)
+		.forUpdate()
+		.executeTakeFirst();
+}
+
 export async function shiftOf(date: string, name: string): Promise<Shift> {
 	const plant = await plantInfo();
 	const pattern = plant.shifts.find((p) => p.name === name);
@@ -31,12 +45,24 @@ export async function shiftOf(date: string, name: string): Promise<Shift> {
 }
 
 /** Writes or rewrites the note of a shift; the counted lines are taken at the first signature and then stand. */
-export async function writeNote(actor: Actor, lineId: number, date: string, name: string, note: string): Promise<{ actionId: number }> {
+export async function writeNote(
+	actor: Actor,
+	lineId: number,
+	date: string,
+	name: string,
+	note: string,
+	startedFrom: string | null
+): Promise<{ actionId: number }> {
 	const shift = await shiftOf(date, name);
-	const before = await handOverOf(lineId, date, name);
-	if (before?.outgoingId) return refuse('note', date, 'The hand-over is signed; its note stands.');
 	const lines = JSON.stringify(handOverLines(await shiftFacts(lineId, shift)));
 	return db.transaction().execute(async (trx) => {
+		const before = await lockedSheet(trx, lineId, date, name);
+		if (before?.outgoingId) return refuse('note', date, 'The hand-over is signed; its note stands.');
+		if ((before?.note ?? null) !== startedFrom && before?.note !== note)
+			throw new Conflict(
+				before?.note ?? null,
+				`Somebody else wrote this note meanwhile: “${(before?.note ?? '').slice(0, 200)}”. Take it in, then keep yours.`
+			);
 		await trx
 			.insertInto('handOver')
 			.values({
@@ -80,15 +106,16 @@ export async function sign(
 	if (!may(person.role, 'handOver.sign', rights))
 		return refuse('badge', badge, `A ${person.role} may not sign a hand-over. Ask: ${rolesThatMay('handOver.sign', rights).join(', ')}.`);
 	const shift = await shiftOf(date, name);
-	const before = await handOverOf(lineId, date, name);
-	if (!before) return refuse('hand-over', date, 'Write the hand-over first.');
-	if (before.incomingId) return refuse('hand-over', date, 'Both people have signed already.');
-	if (before.outgoingId === person.id)
-		return refuse('badge', badge, `${person.name} signed as the outgoing person. Somebody else takes over.`);
 	const at = new Date(await plantNow());
-	// The counted lines are taken at the first signature and then stand.
-	const lines = before.outgoingId ? null : JSON.stringify(handOverLines(await shiftFacts(lineId, shift)));
+	const counted = JSON.stringify(handOverLines(await shiftFacts(lineId, shift)));
 	await db.transaction().execute(async (trx) => {
+		const before = await lockedSheet(trx, lineId, date, name);
+		if (!before) return refuse('hand-over', date, 'Write the hand-over first.');
+		if (before.incomingId) return refuse('hand-over', date, 'Both people have signed already.');
+		if (before.outgoingId === person.id)
+			return refuse('badge', badge, `${person.name} signed as the outgoing person. Somebody else takes over.`);
+		// The counted lines are taken at the first signature and then stand.
+		const lines = before.outgoingId ? null : counted;
 		await trx
 			.updateTable('handOver')
 			.set(lines === null ? { incomingId: person.id, incomingAt: at } : { outgoingId: person.id, outgoingAt: at, lines })

@@ -17,10 +17,20 @@
 	function setRole(action: Action, role: Role, on: boolean) {
 		const { roles, approval } = data.rights[action];
 		const next = ROLES.filter((r) => (r === role ? on : roles.includes(r)));
-		void act('PUT', `/api/v1/rights/${action}`, { roles: next, approval }, `${ACTION_WORDS[action]}: changed`);
+		void act(
+			'PUT',
+			`/api/v1/rights/${action}`,
+			{ roles: next, approval, startedFrom: data.rights[action] },
+			`${ACTION_WORDS[action]}: changed`
+		);
 	}
 	function setApproval(action: Action, approval: Approval) {
-		void act('PUT', `/api/v1/rights/${action}`, { roles: data.rights[action].roles, approval }, `${ACTION_WORDS[action]}: changed`);
+		void act(
+			'PUT',
+			`/api/v1/rights/${action}`,
+			{ roles: data.rights[action].roles, approval, startedFrom: data.rights[action] },
+			`${ACTION_WORDS[action]}: changed`
+		);
 	}
 	async function add(event: SubmitEvent) {
 		event.preventDefault();

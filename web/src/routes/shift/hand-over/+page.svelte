@@ -18,6 +18,11 @@
 		read: () => ({ note }),
 		take: (kept) => (note = kept.note)
 	});
+	/** The note that this one is typed over. */
+	let startedFrom = $state(untrack(() => data.handOver?.note ?? null));
+	$effect(() => {
+		if (note === (data.handOver?.note ?? '')) startedFrom = data.handOver?.note ?? null;
+	});
 	let badge = $state('');
 	let pin = $state('');
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -66,7 +71,7 @@
 			<button
 				class="btn min-h-16 border-ink bg-transparent text-lg"
 				disabled={!can('handOver.write')}
-				onclick={() => act('PUT', '/api/v1/hand-overs', { ...key, note }, 'Note kept')}
+				onclick={() => act('PUT', '/api/v1/hand-overs', { ...key, note, startedFrom }, 'Note kept')}
 			>
 				{data.handOver ? 'Keep the changed note' : 'Write the hand-over'}
 			</button>

@@ -25,6 +25,27 @@ export async function up(db: Kysely<unknown>): Promise<void> {
 	-- A message whose panel nobody has printed yet waits for the print; one that no text column can hold is kept byte by byte.
 	alter table message_quarantine add column waits_for text, add column verbatim bytea;
 	create index message_quarantine_waits on message_quarantine (waits_for) where state = 'open' and waits_for is not null;
+
+	update stencil s set status = 'retired' where status = 'released' and exists (select 1 from stencil o where o.board_side_id = s.board_side_id and o.status = 'released' and o.revision > s.revision);
+	update placement_program s set status = 'retired' where status = 'released' and exists (select 1 from placement_program o where o.board_side_id = s.board_side_id and o.line_id = s.line_id and o.status = 'released' and o.revision > s.revision);
+	update oven_recipe s set status = 'retired' where status = 'released' and exists (select 1 from oven_recipe o where o.board_side_id = s.board_side_id and o.line_id = s.line_id and o.status = 'released' and o.revision > s.revision);
+	update print_recipe s set status = 'retired' where status = 'released' and exists (select 1 from print_recipe o where o.board_side_id = s.board_side_id and o.line_id = s.line_id and o.status = 'released' and o.revision > s.revision);
+
+	-- One is released at a time, one run goes on at a line, one trial in a run.
+	create unique index stencil_released on stencil (board_side_id) where status = 'released';
+	create unique index placement_program_released on placement_program (board_side_id, line_id) where status = 'released';
+	create unique index oven_recipe_released on oven_recipe (board_side_id, line_id) where status = 'released';
+	create unique index print_recipe_released on print_recipe (board_side_id, line_id) where status = 'released';
+	create unique index run_going_on on run (line_id) where ended_at is null;
+	create unique index print_trial_going_on on print_trial (run_id) where ended_at is null;
+
+	-- Boots that a source has been heard with: one that is over takes no more messages, and what the ledger kept of it can go.
+	create table message_boot (
+		source text not null, boot_id uuid not null, first_at timestamptz not null, last_at timestamptz not null, closed_at timestamptz,
+		primary key (source, boot_id)
+	);
+	insert into message_boot (source, boot_id, first_at, last_at)
+		select source, boot_id, min(received_at), max(received_at) from message_ledger group by source, boot_id;
 	`;
 	for (const statement of statements.split(/;\s*\n/)) if (statement.trim()) await sql.raw(statement).execute(db);
 }

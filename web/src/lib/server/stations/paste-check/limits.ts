@@ -1,5 +1,6 @@
 import { checkLimits, DEPOSIT_LIMITS, widened, type LimitSet } from '@keen-relay/core/inspection';
 import { db, lockRevisions, type Db, type Trx } from '../../db/index.ts';
+import { latestRevision, refuseStale } from '../../queries/started-from.ts';
 import { plantNow } from '../../plant/clock.ts';
 
 export interface CurrentLimits {
@@ -32,9 +33,17 @@ export async function wideningOf(limits: LimitSet): Promise<string[]> {
 }
 
 /** Keeps a new revision; results measured before keep the one that judged them. */
-export async function keepLimits(trx: Trx, limits: LimitSet, note: string, personId: string, approvedBy: string | null): Promise<number> {
+export async function keepLimits(
+	trx: Trx,
+	limits: LimitSet,
+	note: string,
+	personId: string,
+	approvedBy: string | null,
+	startedFrom: number | null
+): Promise<number> {
 	checkLimits(limits);
 	await lockRevisions(trx, 'paste_limit');
+	refuseStale(startedFrom, await latestRevision(trx, 'pasteLimit'), 'The paste limits');
 	const revision = ((await currentLimits(trx)).revision ?? 0) + 1;
 	await trx
 		.insertInto('pasteLimit')

@@ -4,6 +4,7 @@ import { announce, db, lockRevisions, type Db, type Trx } from '../../db/index.t
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { passedRun } from '../../queries/readings.ts';
+import { latestRevision, refuseStale } from '../../queries/started-from.ts';
 
 /** The thresholds that causes are named by now; the model's where nobody has set any. */
 export async function currentThresholds(trx: Db | Trx = db): Promise<{ revision: number | null; thresholds: SignatureThresholds }> {
@@ -22,11 +23,17 @@ export function thresholdRevisions() {
 }
 
 /** Keeps a new revision; cases keep the one that named them. */
-export async function keepThresholds(actor: Actor, thresholds: SignatureThresholds, note: string): Promise<{ revision: number }> {
+export async function keepThresholds(
+	actor: Actor,
+	thresholds: SignatureThresholds,
+	note: string,
+	startedFrom: number | null
+): Promise<{ revision: number }> {
 	checkThresholds(thresholds);
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
 		await lockRevisions(trx, 'signature_threshold');
+		refuseStale(startedFrom, await latestRevision(trx, 'signatureThreshold'), 'The thresholds');
 		const revision = ((await currentThresholds(trx)).revision ?? 0) + 1;
 		await trx
 			.insertInto('signatureThreshold')

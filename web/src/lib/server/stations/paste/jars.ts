@@ -72,6 +72,8 @@ export async function reportJar(actor: Actor, id: string, report: JarReport) {
 	const atMs = report.at ? Date.parse(report.at) : nowMs;
 	if (atMs > nowMs + 120_000) refuse('at', report.at, `${id}: this has not happened yet.`);
 	return db.transaction().execute(async (trx) => {
+		// Two scans of one jar at once: the second sees what the first did.
+		await trx.selectFrom('pasteJar').select('id').where('id', '=', id).forUpdate().execute();
 		const [jar] = await jarsNow(atMs, [id], trx);
 		if (!jar) return refuse('jar', id, `There is no jar ${id}.`);
 		const line = report.lineId ? await lineOf(report.lineId, atMs, trx) : null;

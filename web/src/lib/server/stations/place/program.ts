@@ -19,10 +19,19 @@ export async function planFor(sideId: number, lineId: number): Promise<LinePlan>
 	return planLine(side.parts, panelGeometry(side, side.panel, side.side), placers, await packageReader());
 }
 
-export async function releaseProgram(actor: Actor, sideId: number, lineId: number) {
+export async function releaseProgram(actor: Actor, sideId: number, lineId: number, startedFrom: number | null) {
 	const side = await sideOrRefuse(sideId);
 	const plan = await planFor(sideId, lineId);
-	return release(actor, 'placementProgram', sideId, lineId, 'program.release', (r) => `${side.name} ${side.side}, program ${r}`, {
-		plan: JSON.stringify(plan)
-	});
+	return release(
+		actor,
+		'placementProgram',
+		sideId,
+		lineId,
+		'program.release',
+		(r) => `${side.name} ${side.side}, program ${r}`,
+		{
+			plan: JSON.stringify(plan)
+		},
+		startedFrom
+	);
 }

@@ -14,14 +14,21 @@ import { refuse } from '../../answer.ts';
 import { announce, db, lockRevisions } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
+import { latestRevision, refuseStale } from '../../queries/started-from.ts';
 import { inspectedPanels, signatureRun } from '../../queries/readings.ts';
 import { currentRules, orderedOpenings, currentModel } from '../../queries/transfer.ts';
 
-export async function keepRules(actor: Actor, rules: StencilRules, note: string): Promise<{ revision: number }> {
+export async function keepRules(
+	actor: Actor,
+	rules: StencilRules,
+	note: string,
+	startedFrom: number | null
+): Promise<{ revision: number }> {
 	for (const [padClass, rule] of Object.entries(rules)) checkRule(padClass, rule);
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
 		await lockRevisions(trx, 'opening_rules');
+		refuseStale(startedFrom, await latestRevision(trx, 'openingRules'), 'The rules for openings');
 		const revision = ((await currentRules(trx)).revision ?? 0) + 1;
 		await trx
 			.insertInto('openingRules')

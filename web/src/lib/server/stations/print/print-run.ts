@@ -18,6 +18,8 @@ import { announce, db, type Trx } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { packageReader } from '../../queries/packages.ts';
+import { lockSide, releasedNow } from '../../queries/revisions.ts';
+import { refuseStale } from '../../queries/started-from.ts';
 
 type Side = NonNullable<Awaited<ReturnType<typeof boardSide>>>;
 
@@ -187,7 +189,13 @@ async function supportOf(side: Side, pins: readonly { x: number; y: number; radi
 
 export async function releasePrintRecipe(
 	actor: Actor,
-	given: { sideId: number; lineId: number; recipe: PrintRecipe; support: { x: number; y: number; radiusMm: number }[] }
+	given: {
+		sideId: number;
+		lineId: number;
+		recipe: PrintRecipe;
+		support: { x: number; y: number; radiusMm: number }[];
+		startedFrom: number | null;
+	}
 ) {
 	const side = (await boardSide(given.sideId)) ?? refuse('side', given.sideId, 'There is no such board side.');
 	const { panel } = printGeometry(side);
@@ -203,6 +211,8 @@ export async function releasePrintRecipe(
 	printTime(given.recipe, { acrossMm: panel.widthMm, alongMm: panel.heightMm });
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
+		await lockSide(trx, given.sideId);
+		refuseStale(given.startedFrom, await releasedNow(trx, 'printRecipe', given.sideId, given.lineId), 'The print recipe');
 		await trx
 			.updateTable('printRecipe')
 			.set({ status: 'retired' })

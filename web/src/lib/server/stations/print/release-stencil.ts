@@ -9,15 +9,25 @@ import { sideOrRefuse } from '../../queries/revisions.ts';
 export async function releaseStencil(
 	actor: Actor,
 	sideId: number,
-	{ foilUm, wall, taperUm }: { foilUm: number; wall: Wall; taperUm: number | null }
+	{ foilUm, wall, taperUm }: { foilUm: number; wall: Wall; taperUm: number | null },
+	startedFrom: number | null
 ) {
 	const side = await sideOrRefuse(sideId);
 	const [model, factors] = await Promise.all([currentModel(), factorsOn(wall, sideId)]);
 	const { verdict } = checkStencil(asMade(namedOpenings(side.apertures), { taperUm, factors }), foilUm / 1000, wall, model);
-	return release(actor, 'stencil', sideId, null, 'stencil.release', (r) => `${side.name} ${side.side}, stencil ${r}, ${foilUm} µm`, {
-		foilUm,
-		wall,
-		taperUm,
-		verdict: JSON.stringify(verdict)
-	});
+	return release(
+		actor,
+		'stencil',
+		sideId,
+		null,
+		'stencil.release',
+		(r) => `${side.name} ${side.side}, stencil ${r}, ${foilUm} µm`,
+		{
+			foilUm,
+			wall,
+			taperUm,
+			verdict: JSON.stringify(verdict)
+		},
+		startedFrom
+	);
 }

@@ -124,11 +124,14 @@ export async function reportStencilTool(
 	}: { kind: 'mount' | 'unmount' | 'clean' | 'move' | 'damage' | 'repair' | 'scrap'; lineId?: number | undefined; note: string }
 ) {
 	const at = new Date(await plantNow());
-	const tool = (await stencilTools(id))[0] ?? refuse('stencil', id, 'There is no such stencil.');
-	const run = kind === 'mount' ? await runToMount(tool, lineId) : null;
 	if ((kind === 'move' || kind === 'damage') && note === '')
 		refuse('note', '', kind === 'move' ? 'Say where it is now.' : 'Say what is damaged.');
 	return db.transaction().execute(async (trx) => {
+		// Two people at one stencil: the second sees what the first did.
+		await trx.selectFrom('stencilTool').select('id').where('id', '=', id).forUpdate().execute();
+		if (lineId !== undefined) await trx.selectFrom('line').select('id').where('id', '=', lineId).forUpdate().execute();
+		const tool = (await stencilTools(id, trx))[0] ?? refuse('stencil', id, 'There is no such stencil.');
+		const run = kind === 'mount' ? await runToMount(tool, lineId) : null;
 		await trx
 			.insertInto('stencilToolEvent')
 			.values({ stencilToolId: id, kind, at, personId: actor.id, lineId: lineId ?? null, note: note || null, tension: null })

@@ -2,7 +2,7 @@ import { smallOpeningMeans } from '@keen-relay/core/inspection';
 import { planTrial, readTrial, settingOfPrints, type TrialFactor, type TrialPanel, type TrialRange } from '@keen-relay/core/printing';
 import { InputError } from '@keen-relay/core/judgement';
 import { refuse } from '../../answer.ts';
-import { announce, db } from '../../db/index.ts';
+import { announce, db, type Trx } from '../../db/index.ts';
 import type { TrialStep } from '../../db/schema.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { inspectedPanels, signatureRun } from '../../queries/readings.ts';
@@ -15,14 +15,19 @@ export async function beginTrial(
 	ranges: Record<TrialFactor, TrialRange>,
 	panelsEach: number
 ): Promise<{ id: number }> {
-	const run = await db.selectFrom('run').select(['lineId', 'endedAt']).where('id', '=', runId).executeTakeFirst();
-	if (!run || run.endedAt) return refuse('run', runId, 'This run is not going on.');
 	if (panelsEach % 2) refuse('panelsEach', panelsEach, 'Front and rear print in turn: choose an even number of panels.');
-	const other = await db.selectFrom('printTrial').select('id').where('runId', '=', runId).where('endedAt', 'is', null).executeTakeFirst();
-	if (other) refuse('run', runId, 'A trial is going on in this run. End it first.');
 	const at = new Date(await plantNow());
 	const settings = planTrial(ranges, runId);
 	return db.transaction().execute(async (trx) => {
+		const run = await trx.selectFrom('run').select(['lineId', 'endedAt']).where('id', '=', runId).forUpdate().executeTakeFirst();
+		if (!run || run.endedAt) return refuse('run', runId, 'This run is not going on.');
+		const other = await trx
+			.selectFrom('printTrial')
+			.select('id')
+			.where('runId', '=', runId)
+			.where('endedAt', 'is', null)
+			.executeTakeFirst();
+		if (other) refuse('run', runId, 'A trial is going on in this run. End it first.');
 		const { id } = await trx
 			.insertInto('printTrial')
 			.values({
@@ -43,33 +48,36 @@ export async function beginTrial(
 	});
 }
 
-async function openTrial(id: number) {
-	const trial = await db.selectFrom('printTrial').selectAll().where('id', '=', id).executeTakeFirst();
+/** A trial that goes on, held until the transaction ends: a step is never made twice. */
+async function openTrial(trx: Trx, id: number) {
+	const trial = await trx.selectFrom('printTrial').selectAll().where('id', '=', id).forUpdate().executeTakeFirst();
 	return trial && !trial.endedAt ? trial : refuse('trial', id, 'This trial is not going on.');
 }
 
 /** The next setting is set on the printer: panels printed from now on belong to it. */
 export async function nextSetting(actor: Actor, id: number): Promise<{ setting: number }> {
-	const trial = await openTrial(id);
-	const setting = trial.steps.length;
-	if (setting >= trial.settings.length) return refuse('trial', id, 'Every setting has been printed. End the trial.');
-	const before = setting > 0 ? ((await trialOf(trial.runId))?.counts[setting - 1] ?? 0) : trial.panelsEach;
-	if (before < trial.panelsEach)
-		refuse('trial', id, `Setting ${setting} has ${before} of its ${trial.panelsEach} panels inspected. Wait for the others.`);
-	const step: TrialStep = { setting, from: new Date(await plantNow()).toISOString() };
-	await db
-		.updateTable('printTrial')
-		.set({ steps: JSON.stringify([...trial.steps, step]) })
-		.where('id', '=', id)
-		.execute();
-	await announce(db, 'results');
-	return { setting };
+	return db.transaction().execute(async (trx) => {
+		const trial = await openTrial(trx, id);
+		const setting = trial.steps.length;
+		if (setting >= trial.settings.length) return refuse('trial', id, 'Every setting has been printed. End the trial.');
+		const before = setting > 0 ? ((await trialOf(trial.runId))?.counts[setting - 1] ?? 0) : trial.panelsEach;
+		if (before < trial.panelsEach)
+			refuse('trial', id, `Setting ${setting} has ${before} of its ${trial.panelsEach} panels inspected. Wait for the others.`);
+		const step: TrialStep = { setting, from: new Date(await plantNow()).toISOString() };
+		await trx
+			.updateTable('printTrial')
+			.set({ steps: JSON.stringify([...trial.steps, step]) })
+			.where('id', '=', id)
+			.execute();
+		await announce(trx, 'results');
+		return { setting };
+	});
 }
 
 export async function endTrial(actor: Actor, id: number): Promise<void> {
-	const trial = await openTrial(id);
 	const at = new Date(await plantNow());
 	await db.transaction().execute(async (trx) => {
+		const trial = await openTrial(trx, id);
 		await trx.updateTable('printTrial').set({ endedAt: at }).where('id', '=', id).execute();
 		await logAction(trx, actor, 'trial.run', `ended after ${trial.steps.length} of ${trial.settings.length} settings`);
 		await announce(trx, 'results');

@@ -6,7 +6,7 @@ import { writeNote } from '$lib/server/shift/hand-over.ts';
 export async function PUT(event) {
 	return answer(async () => {
 		const actor = await authorize(event, 'handOver.write');
-		const { lineId, date, shift, note } = await readJson(event, bodies.handOver);
-		return writeNote(actor, lineId, date, shift, note);
+		const { lineId, date, shift, note, startedFrom } = await readJson(event, bodies.handOver);
+		return writeNote(actor, lineId, date, shift, note, startedFrom);
 	});
 }

@@ -8,6 +8,6 @@ export async function PUT(event) {
 	return answer(async () => {
 		const actor = await authorize(event, 'openingRules.set');
 		const body = await readJson(event, bodies.openingRules);
-		return keepRules(actor, body.rules, body.note);
+		return keepRules(actor, body.rules, body.note, body.startedFrom);
 	}, 200);
 }

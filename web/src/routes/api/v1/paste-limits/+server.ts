@@ -10,12 +10,12 @@ import { logAction } from '$lib/server/plant/log.ts';
 export async function PUT(event) {
 	return answer(async () => {
 		const first = await authorize(event, 'limits.set');
-		const { limits, note } = await readJson(event, bodies.pasteLimits);
+		const { limits, note, startedFrom } = await readJson(event, bodies.pasteLimits);
 		const wider = await wideningOf(limits as LimitSet);
 		const action = wider.length ? 'limits.widen' : 'limits.set';
 		const actor = action === 'limits.set' ? first : await authorize(event, action);
 		return db.transaction().execute(async (trx) => {
-			const revision = await keepLimits(trx, limits as LimitSet, note, actor.id, actor.approvedBy);
+			const revision = await keepLimits(trx, limits as LimitSet, note, actor.id, actor.approvedBy, startedFrom);
 			await logAction(trx, actor, action, `revision ${revision}${wider.length ? `, wider: ${wider.join(', ')}` : ''}`);
 			await announce(trx, 'results');
 			return { revision, wider };

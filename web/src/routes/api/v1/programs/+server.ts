@@ -6,7 +6,7 @@ import { authorize } from '$lib/server/people/access.ts';
 export async function POST(event) {
 	return answer(async () => {
 		const actor = await authorize(event, 'program.release');
-		const { sideId, lineId } = await readJson(event, bodies.program);
-		return releaseProgram(actor, sideId, lineId);
+		const { sideId, lineId, startedFrom } = await readJson(event, bodies.program);
+		return releaseProgram(actor, sideId, lineId, startedFrom);
 	}, 201);
 }

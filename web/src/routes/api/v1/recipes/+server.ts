@@ -6,7 +6,7 @@ import { authorize } from '$lib/server/people/access.ts';
 export async function POST(event) {
 	return answer(async () => {
 		const actor = await authorize(event, 'recipe.release');
-		const { sideId, lineId, pasteId, setC, beltCmPerMin } = await readJson(event, bodies.recipe);
-		return releaseRecipe(actor, sideId, lineId, pasteId, { setC, beltCmPerMin });
+		const { sideId, lineId, pasteId, setC, beltCmPerMin, startedFrom } = await readJson(event, bodies.recipe);
+		return releaseRecipe(actor, sideId, lineId, pasteId, { setC, beltCmPerMin }, startedFrom);
 	}, 201);
 }

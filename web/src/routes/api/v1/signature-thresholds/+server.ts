@@ -8,7 +8,7 @@ import { authorize } from '$lib/server/people/access.ts';
 export async function PUT(event) {
 	return answer(async () => {
 		const actor = await authorize(event, 'signature.tune');
-		const { thresholds, note } = await readJson(event, bodies.signatureThresholds);
-		return keepThresholds(actor, thresholds as SignatureThresholds, note);
+		const { thresholds, note, startedFrom } = await readJson(event, bodies.signatureThresholds);
+		return keepThresholds(actor, thresholds as SignatureThresholds, note, startedFrom);
 	});
 }

@@ -6,7 +6,7 @@ import { authorize } from '$lib/server/people/access.ts';
 export async function POST(event) {
 	return answer(async () => {
 		const actor = await authorize(event, 'stencil.release');
-		const { sideId, ...design } = await readJson(event, bodies.stencil);
-		return releaseStencil(actor, sideId, design);
+		const { sideId, startedFrom, ...design } = await readJson(event, bodies.stencil);
+		return releaseStencil(actor, sideId, design, startedFrom);
 	}, 201);
 }

@@ -61,6 +61,11 @@
 					.slice(0, 3)
 			: []
 	);
+	/** What this edit started from; where nothing is changed, what stands. */
+	let startedFrom = $state(untrack(() => data.recipe?.revision ?? null));
+	$effect(() => {
+		if (!changed) startedFrom = data.recipe?.revision ?? null;
+	});
 	const changed = $derived(
 		!data.recipe ||
 			data.pasteId !== pasteId ||
@@ -202,7 +207,12 @@
 				class="btn min-h-16 flex-[2] text-lg btn-primary"
 				disabled={!allowed || !changed || !result.check || tuning !== null}
 				onclick={() =>
-					act('POST', '/api/v1/recipes', { sideId: data.side?.id, lineId: data.lineId, pasteId, ...recipe }, 'Oven recipe released')}
+					act(
+						'POST',
+						'/api/v1/recipes',
+						{ sideId: data.side?.id, lineId: data.lineId, pasteId, ...recipe, startedFrom },
+						'Oven recipe released'
+					)}
 			>
 				{changed ? 'Release recipe' : `Recipe ${data.recipe?.revision} released`}
 			</button>

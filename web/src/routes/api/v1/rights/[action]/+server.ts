@@ -7,6 +7,7 @@ import { setRule } from '$lib/server/people/rights.ts';
 export async function PUT(event) {
 	return answer(async () => {
 		const lead = await authorize(event, 'rights.set');
-		return setRule(lead, actionName.parse(event.params.action), await readJson(event, bodies.rule));
+		const { startedFrom, ...rule } = await readJson(event, bodies.rule);
+		return setRule(lead, actionName.parse(event.params.action), rule, startedFrom ?? null);
 	});
 }

@@ -14,6 +14,11 @@
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	let limits = $state<LimitSet>(untrack(() => structuredClone(data.limits)));
 	let note = $state('');
+	/** What this edit started from; where nothing is changed, what stands. */
+	let startedFrom = $state(untrack(() => data.revision));
+	$effect(() => {
+		if (!changed) startedFrom = data.revision;
+	});
 	const problem = $derived.by(() => {
 		try {
 			checkLimits($state.snapshot(limits) as LimitSet);
@@ -103,7 +108,7 @@
 		<button
 			class="btn min-h-16 text-lg btn-primary"
 			disabled={!changed || problem !== '' || !can(wider.length ? 'limits.widen' : 'limits.set')}
-			onclick={() => act('PUT', '/api/v1/paste-limits', { limits: $state.snapshot(limits), note }, 'Limits kept')}
+			onclick={() => act('PUT', '/api/v1/paste-limits', { limits: $state.snapshot(limits), note, startedFrom }, 'Limits kept')}
 			>{changed ? 'Keep these limits' : 'These limits are kept'}</button
 		>
 		<section data-testid="statistical">

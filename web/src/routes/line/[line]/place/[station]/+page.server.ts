@@ -8,7 +8,7 @@ export async function load({ params, url, depends, parent }) {
 	depends('live:boards', 'live:results', 'live:line');
 	const { side, sides, station, stations, ready, lineId, run } = await stationPage(params.line, 'place', url, params.station);
 	const placer = { ...machineData(station, 'place')!.placer, name: station.name };
-	if (!side) return { side, sides, station, placer, lineId, plan: null, program: null, takt: null, stages: [], loaded: [] };
+	if (!side) return { side, sides, station, placer, lineId, plan: null, program: null, released: null, takt: null, stages: [], loaded: [] };
 	const running = side.running ? run : null;
 	const program = running ? { revision: running.programRevision, plan: running.plan } : ready.program;
 	const plan = program?.plan ?? (await planFor(side.id, lineId));
@@ -29,6 +29,7 @@ export async function load({ params, url, depends, parent }) {
 		lineId,
 		plan,
 		program: program ? { revision: program.revision } : null,
+		released: ready.program?.revision ?? null,
 		takt: { taktS: takt.taktS, verdict: takt.verdict },
 		stages,
 		loaded

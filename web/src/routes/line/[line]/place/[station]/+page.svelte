@@ -97,7 +97,13 @@
 			<button
 				class="btn min-h-16 text-lg btn-primary"
 				disabled={!allowed || data.program !== null}
-				onclick={() => act('POST', '/api/v1/programs', { sideId: data.side?.id, lineId: data.lineId }, 'Placement program released')}
+				onclick={() =>
+					act(
+						'POST',
+						'/api/v1/programs',
+						{ sideId: data.side?.id, lineId: data.lineId, startedFrom: data.released },
+						'Placement program released'
+					)}
 			>
 				{data.program ? `Program ${data.program.revision} is released` : 'Release the program'}
 			</button>

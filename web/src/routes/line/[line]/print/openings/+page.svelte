@@ -114,6 +114,11 @@
 			{ x: minX, y: maxY }
 		])
 	);
+	/** What this edit started from; where nothing is changed, what stands. */
+	let startedFrom = $state(untrack(() => data.revision));
+	$effect(() => {
+		if (!changed) startedFrom = data.revision;
+	});
 	const changed = $derived(!same($state.snapshot(rules), data.rules));
 	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
 	const sayShort = (pads: number) => (pads < 0.05 ? '< 0.1' : pads < 100 ? pads.toFixed(1) : pads.toFixed(0));
@@ -262,7 +267,7 @@
 		<button
 			class="btn min-h-16 text-lg btn-primary"
 			disabled={!changed || !can('openingRules.set') || !judged}
-			onclick={() => act('PUT', '/api/v1/opening-rules', { rules: $state.snapshot(rules), note }, 'Rules kept')}
+			onclick={() => act('PUT', '/api/v1/opening-rules', { rules: $state.snapshot(rules), note, startedFrom }, 'Rules kept')}
 			>{changed ? 'Keep these rules' : 'These rules are kept'}</button
 		>
 		{#if data.side}

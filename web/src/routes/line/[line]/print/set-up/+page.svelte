@@ -90,6 +90,11 @@
 		['accelerationMmPerS2', 'Ramp, mm/s²', 10],
 		['strokes', 'Strokes a print', 1]
 	] as const;
+	/** What this edit started from; where nothing is changed, what stands. */
+	let startedFrom = $state(untrack(() => data.released?.revision ?? null));
+	$effect(() => {
+		if (!changed) startedFrom = data.released?.revision ?? null;
+	});
 	const changed = $derived(
 		!same($state.snapshot(recipe), data.released?.recipe ?? null) || !same($state.snapshot(pins), data.released?.support ?? [])
 	);
@@ -278,7 +283,7 @@
 					act(
 						'POST',
 						'/api/v1/print-recipes',
-						{ sideId: data.side!.id, lineId: data.lineId, recipe, support: pins },
+						{ sideId: data.side!.id, lineId: data.lineId, recipe, support: pins, startedFrom },
 						'Print recipe released'
 					)}>{changed ? 'Release this recipe' : `Recipe ${data.released?.revision} is released`}</button
 			>

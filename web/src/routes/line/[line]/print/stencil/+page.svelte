@@ -67,6 +67,11 @@
 	});
 	const design = $derived({ foilUm, wall, taperUm });
 	const releasedDesign = $derived(data.stencil && { foilUm: data.stencil.foilUm, wall: data.stencil.wall, taperUm: data.stencil.taperUm });
+	/** What this edit started from; where nothing is changed, what stands. */
+	let startedFrom = $state(untrack(() => data.stencil?.revision ?? null));
+	$effect(() => {
+		if (!changed) startedFrom = data.stencil?.revision ?? null;
+	});
 	const changed = $derived(!same(design, releasedDesign));
 	const allowed = $derived(data.side && can('stencil.release'));
 	const draft = new Draft<{ foilUm: number; wall: Wall; taperUm: number | null }>({
@@ -154,7 +159,8 @@
 			<button
 				class="btn min-h-16 text-lg btn-primary"
 				disabled={!allowed || !changed}
-				onclick={() => act('POST', '/api/v1/stencils', { sideId: data.side?.id, ...design }, `Stencil of ${foilUm} µm released`)}
+				onclick={() =>
+					act('POST', '/api/v1/stencils', { sideId: data.side?.id, ...design, startedFrom }, `Stencil of ${foilUm} µm released`)}
 			>
 				{changed ? `Release ${foilUm} µm` : `Stencil ${data.stencil?.revision} is released`}
 			</button>

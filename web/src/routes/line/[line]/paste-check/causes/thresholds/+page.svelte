@@ -14,6 +14,11 @@
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	let thresholds = $state<SignatureThresholds>(untrack(() => ({ ...data.thresholds })));
 	let note = $state('');
+	/** What this edit started from; where nothing is changed, what stands. */
+	let startedFrom = $state(untrack(() => data.revision));
+	$effect(() => {
+		if (!changed) startedFrom = data.revision;
+	});
 	const problem = $derived.by(() => {
 		try {
 			checkThresholds({ ...thresholds });
@@ -82,7 +87,7 @@
 		<button
 			class="btn min-h-16 text-lg btn-primary"
 			disabled={!changed || problem !== '' || !can('signature.tune')}
-			onclick={() => act('PUT', '/api/v1/signature-thresholds', { thresholds: { ...thresholds }, note }, 'Thresholds kept')}
+			onclick={() => act('PUT', '/api/v1/signature-thresholds', { thresholds: { ...thresholds }, note, startedFrom }, 'Thresholds kept')}
 			>{changed ? 'Keep these thresholds' : 'These thresholds are kept'}</button
 		>
 		<section data-testid="golden">
