@@ -1,4 +1,4 @@
-import type { ColumnType, Generated } from 'kysely';
+import type { ColumnType, Generated, GeneratedAlways } from 'kysely';
 import type { BillOfMaterials, BoardPart, Finding, PanelLayout, Side } from '@keen-relay/core/artwork';
 import type { LinePlan } from '@keen-relay/core/balance';
 import type { Action, Approval, Issue, Role, Verdict } from '@keen-relay/core/judgement';
@@ -76,6 +76,9 @@ interface BoardSide {
 	bom: Json<BillOfMaterials['items']>;
 	panel: Json<PanelLayout>;
 	panelSetBy: string | null;
+	/** Counted by the database. */
+	openings: GeneratedAlways<number>;
+	fittedParts: GeneratedAlways<number>;
 }
 
 interface BoardFile {

@@ -1,15 +1,18 @@
 import { error } from '@sveltejs/kit';
 import { panelGeometry } from '@keen-relay/core/artwork';
 import { idOf } from '../answer.ts';
-import { boardList, boardSide, released } from '../queries/sides.ts';
+import { boardSide, released, sideNames } from '../queries/sides.ts';
 import { stationsOf } from '../queries/stations.ts';
-import { currentRun } from '../queries/runs.ts';
+import { lineNow } from './memory.ts';
+
+/** The run that the line's state speaks of: every page of the line means the same one. */
+const runNow = async (lineId: number) => (await lineNow(lineId))?.run ?? null;
 
 /** What a station page works on: the side asked for with ?side=, else the one that is running, else the newest.
  * Geometry is left out: pages ask for it once.
  */
 export async function setUp(lineId: number, asked: string | null) {
-	const [boards, run, stations] = await Promise.all([boardList(), currentRun(lineId), stationsOf(lineId)]);
+	const [boards, run, stations] = await Promise.all([sideNames(), runNow(lineId), stationsOf(lineId)]);
 	if (stations.length === 0) error(404, 'There is no such line.');
 	const sides = boards.map((board) => ({ sideId: board.sideId, label: `${board.name} ${board.revision}, ${board.side}` }));
 	const sideId = asked ? idOf(asked) : (run?.boardSideId ?? sides[0]?.sideId);

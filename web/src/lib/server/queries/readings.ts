@@ -86,6 +86,40 @@ export async function inspectedPanels(runId: number): Promise<InspectedPanel[]> 
 	}));
 }
 
+interface Remembered {
+	key: string;
+	value: Promise<unknown>;
+}
+
+/** What was worked out from a run's panels, by run and name: it holds until another panel comes in. */
+const remembered = new Map<string, Remembered>();
+const MOST_REMEMBERED = 60;
+
+/** Works something out from a run's inspected panels once, until another inspection is on record.
+ * @param name what it is; @param more that it depends on
+ */
+export async function oncePerPanel<T>(runId: number, name: string, more: string, compute: () => Promise<T>): Promise<T> {
+	const at = await db
+		.selectFrom('pasteSummary')
+		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
+		.select(({ fn }) => [fn.countAll<number>().as('n'), fn.max('pasteSummary.measuredAt').as('last')])
+		.where('panelPass.runId', '=', runId)
+		.executeTakeFirst();
+	const key = `${at?.n} ${at?.last?.getTime() ?? ''} ${more}`;
+	const place = `${runId} ${name}`;
+	const known = remembered.get(place);
+	if (known?.key === key) return known.value as Promise<T>;
+	const entry = { key, value: compute() };
+	entry.value.catch(() => remembered.get(place) === entry && remembered.delete(place));
+	remembered.delete(place);
+	remembered.set(place, entry);
+	for (const oldest of remembered.keys()) {
+		if (remembered.size <= MOST_REMEMBERED) break;
+		remembered.delete(oldest);
+	}
+	return entry.value;
+}
+
 /** The latest panels of a run that passed, with their readings; null where none was kept. */
 export async function passedRun(runId: number): Promise<SignatureRun | null> {
 	const passed = await db

@@ -86,6 +86,28 @@ export async function visits(stationId: number, filter: { runId: number } | { fr
 	}));
 }
 
+/** First attempts of a station's circuits, of a run or between two times: how many there were, and how many passed. */
+export async function firstAttempts(
+	stationId: number,
+	filter: { runId: number } | { from: Date; to: Date }
+): Promise<{ units: number; passed: number }> {
+	const where = 'runId' in filter ? sql`p.run_id = ${filter.runId}` : sql`v.started_at >= ${filter.from} and v.started_at < ${filter.to}`;
+	const row = await sql<{ units: number; passed: number }>`
+		select count(*)::int as units, (count(*) filter (where result = 'pass'))::int as passed from (
+			select distinct on (v.pass_id, v.circuit) v.result from inspection_visit v join panel_pass p on p.id = v.pass_id
+			where v.station_id = ${stationId} and v.result <> 'abort' and ${where} order by v.pass_id, v.circuit, v.started_at) first`.execute(db);
+	return row.rows[0]!;
+}
+
+/** What fails most at a station, where it failed more than once; null where nothing did. */
+export async function leadingFail(stationId: number, filter: { runId: number } | { from: Date; to: Date }): Promise<string | null> {
+	const where = 'runId' in filter ? sql`p.run_id = ${filter.runId}` : sql`v.started_at >= ${filter.from} and v.started_at < ${filter.to}`;
+	const row = await sql<{ key: string }>`
+		select c.ref_des || ' ' || c.code as key from inspection_call c join inspection_visit v on v.id = c.visit_id join panel_pass p on p.id = v.pass_id
+		where v.station_id = ${stationId} and ${where} group by 1 having count(*) > 1 order by count(*) desc, 1 limit 1`.execute(db);
+	return row.rows[0]?.key ?? null;
+}
+
 /** Calls of a station, of a run or between two times, newest first. */
 export function calls(stationId: number, filter: { runId: number } | { from: Date; to: Date }) {
 	const query = db

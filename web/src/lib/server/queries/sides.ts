@@ -9,7 +9,7 @@ export function boardList() {
 		.selectFrom('boardSide')
 		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
 		.innerJoin('user', 'user.id', 'boardRevision.createdBy')
-		.select(({ fn }) => [
+		.select([
 			'boardSide.id as sideId',
 			'boardSide.side',
 			'boardSide.widthMm',
@@ -21,11 +21,22 @@ export function boardList() {
 			'boardRevision.revision',
 			'boardRevision.createdAt',
 			'user.name as createdBy',
-			fn<number>('jsonb_array_length', ['boardSide.apertures']).as('openings'),
-			fn<number>('jsonb_array_length', ['boardSide.parts']).as('parts'),
+			'boardSide.openings',
+			'boardSide.fittedParts as parts',
 			// Disagreements between the files that keep a run from starting.
 			sql<number>`jsonb_array_length(jsonb_path_query_array(board_side.findings, '$[*] ? (@.severity == "error")'))`.as('errors')
 		])
+		.orderBy('boardRevision.createdAt', 'desc')
+		.orderBy('boardSide.id', 'desc')
+		.execute();
+}
+
+/** Every board side by name, the newest first. */
+export function sideNames() {
+	return db
+		.selectFrom('boardSide')
+		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
+		.select(['boardSide.id as sideId', 'boardSide.side', 'boardRevision.name', 'boardRevision.revision'])
 		.orderBy('boardRevision.createdAt', 'desc')
 		.orderBy('boardSide.id', 'desc')
 		.execute();

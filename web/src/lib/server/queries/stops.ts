@@ -25,7 +25,7 @@ export async function stopsOf(lineId: number, from: Date, to: Date): Promise<Sto
 		left join lateral (
 			select sr.reason, u.name from stop_reason sr join "user" u on u.id = sr.person_id
 			where sr.stop_id = s.id and not sr.withdrawn order by sr.id desc limit 1) r on true
-		where st.line_id = ${lineId} and s.from_at < ${to} and coalesce(s.to_at, ${to}) > ${from}
+		where st.line_id = ${lineId} and s.from_at < ${to} and (s.to_at > ${from} or s.to_at is null)
 		order by s.from_at`.execute(db);
 	return rows.rows.map(({ fromAt, toAt, ...row }) => ({ ...row, fromMs: fromAt.getTime(), toMs: toAt?.getTime() ?? null }));
 }

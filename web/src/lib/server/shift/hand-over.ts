@@ -7,7 +7,7 @@ import { personByPin } from '../people/auth.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { rightsNow } from '../people/rights.ts';
 import { Conflict, refuse } from '../answer.ts';
-import { shiftFacts } from './shift-facts.ts';
+import { countShift } from './shift-facts.ts';
 
 /** The hand-over of a shift with the names under it; undefined before it is written. */
 export function handOverOf(lineId: number, date: string, name: string) {
@@ -54,7 +54,7 @@ export async function writeNote(
 	startedFrom: string | null
 ): Promise<{ actionId: number }> {
 	const shift = await shiftOf(date, name);
-	const lines = JSON.stringify(handOverLines(await shiftFacts(lineId, shift)));
+	const lines = JSON.stringify(handOverLines(await countShift(lineId, shift)));
 	return db.transaction().execute(async (trx) => {
 		const before = await lockedSheet(trx, lineId, date, name);
 		if (before?.outgoingId) return refuse('note', date, 'The hand-over is signed; its note stands.');
@@ -107,7 +107,7 @@ export async function sign(
 		return refuse('badge', badge, `A ${person.role} may not sign a hand-over. Ask: ${rolesThatMay('handOver.sign', rights).join(', ')}.`);
 	const shift = await shiftOf(date, name);
 	const at = new Date(await plantNow());
-	const counted = JSON.stringify(handOverLines(await shiftFacts(lineId, shift)));
+	const counted = JSON.stringify(handOverLines(await countShift(lineId, shift)));
 	await db.transaction().execute(async (trx) => {
 		const before = await lockedSheet(trx, lineId, date, name);
 		if (!before) return refuse('hand-over', date, 'Write the hand-over first.');

@@ -15,8 +15,26 @@ import { stopsOf } from '../queries/stops.ts';
 
 const FAILS_SHOWN = 5;
 
+/** A shift that is over changes only by what is heard late: its counts hold for a while, real ms. */
+const OVER_HOLDS_MS = 60_000;
+const over = new Map<string, { at: number; facts: Promise<ShiftFacts> }>();
+const MOST_KEPT = 200;
+
 /** Counts what a line did in a shift, from the records. */
 export async function shiftFacts(lineId: number, shift: Shift): Promise<ShiftFacts> {
+	if ((await plantNow()) < shift.endMs) return countShift(lineId, shift);
+	const key = `${lineId} ${shift.date} ${shift.name}`;
+	const known = over.get(key);
+	if (known && Date.now() - known.at < OVER_HOLDS_MS) return known.facts;
+	const facts = countShift(lineId, shift);
+	facts.catch(() => over.delete(key));
+	if (over.size >= MOST_KEPT) over.clear();
+	over.set(key, { at: Date.now(), facts });
+	return facts;
+}
+
+/** The same, counted just now: what is signed stands for good. */
+export async function countShift(lineId: number, shift: Shift): Promise<ShiftFacts> {
 	const between = { from: new Date(shift.startMs), to: new Date(shift.endMs) };
 	const [stations, plant] = await Promise.all([stationsOf(lineId), plantInfo()]);
 	const [panels, paste, run, stops, nowMs, changes] = await Promise.all([

@@ -1,7 +1,7 @@
-import { countFails, firstPass, judgeYield } from '@keen-relay/core/inspection';
+import { judgeYield, yieldOf } from '@keen-relay/core/inspection';
 import type { StationRole } from '$lib/stations/index.ts';
 import { db } from '../db/index.ts';
-import { calls, visits } from '../queries/results.ts';
+import { firstAttempts, leadingFail } from '../queries/results.ts';
 import type { StoryPart } from './story.ts';
 import { noRun, percent, type LineContext, type StationRow, type StationSummary } from './summary.ts';
 
@@ -12,14 +12,12 @@ export function inspected(goal: number) {
 	return async (station: StationRow, { run, nowMs }: LineContext): Promise<StationSummary> => {
 		// A line of finishing has no run of its own: what was seen lately counts.
 		const of = run ? { runId: run.id } : { from: new Date(nowMs - LATELY_MS), to: new Date(nowMs + 1) };
-		const [seen, failed] = await Promise.all([visits(station.id, of), calls(station.id, of)]);
-		if (!run && seen.length === 0) return noRun();
-		const result = firstPass(seen);
-		const leader = countFails(failed).byPlace[0];
+		const [{ units, passed }, leader] = await Promise.all([firstAttempts(station.id, of), leadingFail(station.id, of)]);
+		if (!run && units === 0) return noRun();
 		return {
-			parts: [{ verdict: judgeYield(station.name, result, goal, leader && leader.count > 1 ? leader.key : null), where: '', right: null }],
+			parts: [{ verdict: judgeYield(station.name, yieldOf(passed, units), goal, leader), where: '', right: null }],
 			dues: [],
-			figure: result.units ? percent(result.passed / result.units) : '–',
+			figure: units ? percent(passed / units) : '–',
 			words: 'pass at first'
 		};
 	};

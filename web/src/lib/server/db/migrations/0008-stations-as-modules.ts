@@ -31,13 +31,21 @@ export async function up(db: Kysely<unknown>): Promise<void> {
 	update oven_recipe s set status = 'retired' where status = 'released' and exists (select 1 from oven_recipe o where o.board_side_id = s.board_side_id and o.line_id = s.line_id and o.status = 'released' and o.revision > s.revision);
 	update print_recipe s set status = 'retired' where status = 'released' and exists (select 1 from print_recipe o where o.board_side_id = s.board_side_id and o.line_id = s.line_id and o.status = 'released' and o.revision > s.revision);
 
-	-- One is released at a time, one run goes on at a line, one trial in a run.
+	-- One is released at a time.
 	create unique index stencil_released on stencil (board_side_id) where status = 'released';
 	create unique index placement_program_released on placement_program (board_side_id, line_id) where status = 'released';
 	create unique index oven_recipe_released on oven_recipe (board_side_id, line_id) where status = 'released';
 	create unique index print_recipe_released on print_recipe (board_side_id, line_id) where status = 'released';
-	create unique index run_going_on on run (line_id) where ended_at is null;
-	create unique index print_trial_going_on on print_trial (run_id) where ended_at is null;
+
+	-- Lists of boards count what they show without reading any geometry.
+	alter table board_side add column openings int generated always as (jsonb_array_length(apertures)) stored,
+		add column fitted_parts int generated always as (jsonb_array_length(parts)) stored;
+	create index run_by_line on run (line_id, started_at);
+	create index run_by_job on run (job_id, board_side_id);
+	create index panel_pass_finished on panel_pass (finished_at) where finished_at is not null;
+	create index placement_report_by_time on placement_report (station_id, placed_at);
+	create index print_by_time on print (printed_at);
+	create index stop_by_end on stop (station_id, to_at);
 
 	-- Boots that a source has been heard with: one that is over takes no more messages, and what the ledger kept of it can go.
 	create table message_boot (

@@ -43,7 +43,7 @@ async function judgedBy(runId: number) {
 }
 
 /** The signatures of a run's latest panels; computed anew only when panels have come in. */
-export async function signaturesOf(runId: number): Promise<Kept> {
+async function signaturesOf(runId: number): Promise<Kept> {
 	const [panels, by] = await Promise.all([inspectedPanels(runId), judgedBy(runId)]);
 	const key = `${panels.length} ${by.revision} ${by.golden?.id}`;
 	const known = reports.get(runId);
@@ -63,6 +63,11 @@ export async function signaturesOf(runId: number): Promise<Kept> {
 	reports.set(runId, kept);
 	if (reports.size > 40) reports.delete(reports.keys().next().value!);
 	return kept;
+}
+
+/** The causes as they were looked for last: a run is looked at again every few panels, and what tile and page say in between is that. */
+export async function causesNow(runId: number): Promise<Kept> {
+	return reports.get(runId) ?? signaturesOf(runId);
 }
 
 /** Keeps the cases of a run up to date: new causes open one, an action that was marked done is judged by the panels since, and a cause that comes back
@@ -211,6 +216,8 @@ async function look(runId: number, w: { panels: number }): Promise<void> {
 		if (n < w.panels + EVERY_PANELS) return;
 		w.panels = n;
 		await updateCases(runId);
+		// The pages of this run's line say what was found just now.
+		await announce(db, 'results');
 	} catch (caught) {
 		// The next panel asks again; a database that is away is said elsewhere.
 		if (!isAway(caught)) console.error('signatures could not be read', caught);

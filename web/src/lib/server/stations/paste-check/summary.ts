@@ -1,7 +1,7 @@
 import { countFails, judgeSignatures, judgeYield, YIELD_GOALS, yieldOf } from '@keen-relay/core/inspection';
 import { pasteYield } from '../../queries/results.ts';
 import { noRun, percent, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
-import { casesOf, signaturesOf } from './signatures.ts';
+import { casesOf, causesNow } from './signatures.ts';
 import { identityNow } from './unit.ts';
 
 /** Paste check stands by what its panels say of the print: the causes that are open, how many pass, and whether the unit can be believed. Marks on its charts are no calls. */
@@ -9,7 +9,7 @@ export async function pasteCheckSummary(station: StationRow, { lineId, run }: Li
 	if (!run) return noRun();
 	const [counts, { report }, cases, unit] = await Promise.all([
 		pasteYield(run.id),
-		signaturesOf(run.id),
+		causesNow(run.id),
 		casesOf(run.id),
 		identityNow(lineId, run.id)
 	]);

@@ -8,7 +8,7 @@ import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { BLOCK_PADS } from '../../queries/readings.ts';
 import { currentLimits } from './limits.ts';
-import { inspectedPanels, panelPads, passedRun, signatureRun } from '../../queries/readings.ts';
+import { inspectedPanels, oncePerPanel, panelPads, passedRun, signatureRun } from '../../queries/readings.ts';
 
 /** Readings of each class in a run, for the unit's own factor. */
 function factorsIn(run: SignatureRun): IdentityFactor[] {
@@ -45,8 +45,10 @@ const LATEST = 24;
 
 /** How the unit's volume stands to its area × height in a run's latest panels, against what was learned. */
 export async function identityNow(lineId: number, runId: number): Promise<{ today: IdentityFactor[]; verdict: Verdict }> {
-	const run = await signatureRun(runId, (await inspectedPanels(runId)).slice(-LATEST));
-	const today = run ? factorsIn(run) : [];
+	const today = await oncePerPanel(runId, 'unit', '', async () => {
+		const run = await signatureRun(runId, (await inspectedPanels(runId)).slice(-LATEST));
+		return run ? factorsIn(run) : [];
+	});
 	return { today, verdict: judgeIdentity(today, await learnedFactors(lineId)) };
 }
 

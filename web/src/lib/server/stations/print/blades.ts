@@ -25,10 +25,23 @@ export async function bladesOf(lineId: number) {
 		.execute();
 	return Promise.all(
 		fittings.map(async (f) => {
-			const strokes = await strokesOf(f.code);
+			const strokes = await strokesLately(f.code);
 			return { ...f, strokes, verdict: judgeBlade(strokes, f.nicked) };
 		})
 	);
+}
+
+/** Counting every print of a blade's life takes its time: what was counted holds for a while, real ms. */
+const COUNTED_MS = 20_000;
+const counted = new Map<string, { at: number; strokes: Promise<number> }>();
+
+function strokesLately(code: string): Promise<number> {
+	const known = counted.get(code);
+	if (known && Date.now() - known.at < COUNTED_MS) return known.strokes;
+	const strokes = strokesOf(code);
+	strokes.catch(() => counted.delete(code));
+	counted.set(code, { at: Date.now(), strokes });
+	return strokes;
 }
 
 /** Strokes of a blade while it stood in a printer: a print of more than one stroke begins with the side that it reports and takes both in turn. */
@@ -102,6 +115,7 @@ export async function fitBlade(actor: Actor, lineId: number, { stroke, code, why
 			.values(swapped ? [row(stroke, { code, nicked: nicked || there.nicked }), row(there.stroke, here!)] : [row(stroke, { code, nicked })])
 			.execute();
 		const what = swapped ? `${code} and ${here!.code} swapped` : `${code} ${stroke === 'F' ? 'front' : 'rear'}${nicked ? ', a nick' : ''}`;
+		counted.clear();
 		await logAction(trx, actor, 'blade.fit', `${what}: ${why}`, null, lineId);
 		await announce(trx, 'boards');
 		return { swapped };

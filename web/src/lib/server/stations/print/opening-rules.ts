@@ -15,7 +15,7 @@ import { announce, db, lockRevisions } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { latestRevision, refuseStale } from '../../queries/started-from.ts';
-import { inspectedPanels, signatureRun } from '../../queries/readings.ts';
+import { inspectedPanels, oncePerPanel, signatureRun } from '../../queries/readings.ts';
 import { currentRules, orderedOpenings, currentModel } from '../../queries/transfer.ts';
 
 export async function keepRules(
@@ -55,7 +55,11 @@ export async function modifiedLayer(sideId: number): Promise<{ name: string; ger
 type MeasuredGroup = TransferGroup & { shape: string };
 
 /** Mean efficiency by shape and size of opening in a run's readings: what the curve is fitted to. */
-export async function measuredGroups(runId: number): Promise<MeasuredGroup[]> {
+export function measuredGroups(runId: number): Promise<MeasuredGroup[]> {
+	return oncePerPanel(runId, 'groups', '', () => groupsOf(runId));
+}
+
+async function groupsOf(runId: number): Promise<MeasuredGroup[]> {
 	const run = await signatureRun(runId, (await inspectedPanels(runId)).slice(-60));
 	if (!run) return [];
 	const { taperUm } = await db

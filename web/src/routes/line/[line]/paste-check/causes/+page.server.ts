@@ -1,8 +1,8 @@
 import { CAUSES, explainResiduals } from '@keen-relay/core/inspection';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { inspectedPanels, panelPads, signatureRun } from '$lib/server/queries/readings.ts';
-import { casesOf, signaturesOf } from '$lib/server/stations/paste-check/signatures.ts';
+import { inspectedPanels, oncePerPanel, panelPads, signatureRun } from '$lib/server/queries/readings.ts';
+import { casesOf, causesNow } from '$lib/server/stations/paste-check/signatures.ts';
 import { currentModel } from '$lib/server/queries/transfer.ts';
 import { boardSide } from '$lib/server/queries/sides.ts';
 
@@ -24,8 +24,14 @@ export async function load({ params, url, depends }) {
 	if (runId === null) return { station, runId, past, report: null, cases: [], explained: null, panels: [], pads: [] };
 	const whose = await db.selectFrom('run').select('boardSideId').where('id', '=', runId).executeTakeFirst();
 	const whole = whose && (await boardSide(whose.boardSideId));
-	const [{ report }, cases, panels] = await Promise.all([signaturesOf(runId), casesOf(runId), inspectedPanels(runId)]);
-	const readings = await signatureRun(runId, panels.slice(-36));
+	const [{ report }, cases, panels] = await Promise.all([causesNow(runId), casesOf(runId), inspectedPanels(runId)]);
+	const { readings, explained } = await oncePerPanel(runId, 'explained', '', async () => {
+		const of = await signatureRun(runId, panels.slice(-36));
+		return {
+			readings: of && { pads: of.pads, panels: of.panels },
+			explained: of && of.panels.length >= 12 ? explainResiduals(of, await currentModel()) : null
+		};
+	});
 	const pads = readings?.pads ?? (whole ? panelPads(whole, 100) : []);
 	return {
 		station,
@@ -33,7 +39,7 @@ export async function load({ params, url, depends }) {
 		past,
 		report: { ...report, signatures: report.signatures.map((s) => ({ ...s, text: CAUSES[s.code] })) },
 		cases,
-		explained: readings && readings.panels.length >= 12 ? explainResiduals(readings, await currentModel()) : null,
+		explained,
 		panels: (readings?.panels ?? []).map(({ serial, stroke, printsSinceWipe, printsSinceTopup, tMin }) => ({
 			serial,
 			stroke,

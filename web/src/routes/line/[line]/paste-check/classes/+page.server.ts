@@ -4,7 +4,7 @@ import { replayAdaptiveWipe, wipeCosts } from '@keen-relay/core/printing';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 import { currentLimits } from '$lib/server/stations/paste-check/limits.ts';
-import { inspectedPanels, signatureRun } from '$lib/server/queries/readings.ts';
+import { inspectedPanels, oncePerPanel, signatureRun } from '$lib/server/queries/readings.ts';
 
 const PANELS = 80;
 /** Seconds of a wipe, cost of a second of the line and of one insufficient deposit: what the page starts with. */
@@ -18,12 +18,21 @@ export async function load({ params, url, depends }) {
 		return value > 0 && Number.isFinite(value) ? value : start;
 	};
 	const costs = { wipeS: given('wipe', START.wipeS), second: given('second', START.second), defect: given('defect', START.defect) };
-	const { limits } = await currentLimits(db);
-	const readings = run ? await signatureRun(run.id, (await inspectedPanels(run.id)).slice(-PANELS)) : null;
-	if (!readings || readings.panels.length < CHART_PANELS)
-		return { station, classes: [], panels: readings?.panels.length ?? 0, costs, economic: null, replays: {} };
-	const classes = classReports(readings, limits);
-	const fixedEvery = Math.max(...readings.panels.map((p) => p.printsSinceWipe)) + 1;
+	const { limits, revision } = await currentLimits(db);
+	const known = run
+		? await oncePerPanel(run.id, 'classes', String(revision), async () => {
+				const readings = await signatureRun(run.id, (await inspectedPanels(run.id)).slice(-PANELS));
+				if (!readings || readings.panels.length < CHART_PANELS)
+					return { panels: readings?.panels.length ?? 0, classes: null, fixedEvery: 0 };
+				return {
+					panels: readings.panels.length,
+					classes: classReports(readings, limits),
+					fixedEvery: Math.max(...readings.panels.map((p) => p.printsSinceWipe)) + 1
+				};
+			})
+		: null;
+	if (!known?.classes) return { station, classes: [], panels: known?.panels ?? 0, costs, economic: null, replays: {} };
+	const { classes, fixedEvery } = known;
 	const { best, costs: perPanel } = wipeCosts(
 		costs.wipeS,
 		costs.second,
@@ -33,7 +42,7 @@ export async function load({ params, url, depends }) {
 	return {
 		station,
 		classes: classes.map((c) => ({ ...c, name: PAD_CLASS_NAMES[c.padClass] })),
-		panels: readings.panels.length,
+		panels: known.panels,
 		costs,
 		economic: { best, fixedEvery, atBest: perPanel[best - 1]!, now: perPanel[fixedEvery - 1] ?? null },
 		/** The latest panels once more, with a wipe only where the next panel of the class was at risk. */

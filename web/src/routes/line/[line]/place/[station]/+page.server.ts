@@ -20,6 +20,7 @@ export async function load({ params, url, depends, parent }) {
 		plan.byHand.length
 	);
 	const takt = running ? ((await parent()).line?.pace ?? planned) : planned;
+	const timed = takt.byStation.map(({ name, secondsS }) => ({ name, secondsPerPanel: secondsS }));
 	const loaded = running ? (await reels(running.id)).filter((reel) => reel.stationId === station.id) : [];
 	return {
 		side,
@@ -31,7 +32,7 @@ export async function load({ params, url, depends, parent }) {
 		program: program ? { revision: program.revision } : null,
 		released: ready.program?.revision ?? null,
 		takt: { taktS: takt.taktS, verdict: takt.verdict },
-		stages,
+		stages: timed,
 		loaded
 	};
 }
