@@ -23,6 +23,12 @@ async function refusal(response: { status(): number; json(): Promise<unknown> },
 	return { message, field: issues?.[0]?.field ?? '' };
 }
 
+/** The revision that stands, as the answer to an edit that started from another one names it. */
+async function standing(stale: { status(): number; json(): Promise<unknown> }): Promise<number> {
+	expect(stale.status()).toBe(409);
+	return ((await stale.json()) as { conflict: { now: number } }).conflict.now;
+}
+
 test('jars: what cannot be is named by its field', async () => {
 	const api = await person('basil', '2002');
 	const jar = (more: object) =>
@@ -110,20 +116,25 @@ test('widening a limit needs a second person, who is not the one who asks', asyn
 	const api = await person('basil', '2002');
 	const limits = structuredClone(DEPOSIT_LIMITS);
 	limits.large.areaPct = [50, 160];
-	const body = { data: { limits, note: 'area of connectors' } };
-	const asked = await api.put('/api/v1/paste-limits', body);
+	const approval = (badge: string, pin: string) => ({ 'x-approval': Buffer.from(JSON.stringify({ badge, pin })).toString('base64') });
+	const put = (wanted: object, startedFrom: number | null, headers: Record<string, string> = {}) =>
+		api.put('/api/v1/paste-limits', { data: { limits: wanted, note: 'area of connectors', startedFrom }, headers });
+	const first = await put(DEPOSIT_LIMITS, null);
+	const before = first.status() === 409 ? await standing(first) : ((await first.json()) as { revision: number }).revision;
+	const asked = await put(limits, before);
 	expect(asked.status()).toBe(428);
 	expect((await asked.json()).approval).toMatchObject({ action: 'limits.widen', second: true });
-	const approval = (badge: string, pin: string) => ({
-		...body,
-		headers: { 'x-approval': Buffer.from(JSON.stringify({ badge, pin })).toString('base64') }
-	});
-	expect((await refusal(await api.put('/api/v1/paste-limits', approval('basil', '2002')))).message).toContain('A second person');
-	const approved = await api.put('/api/v1/paste-limits', approval('dessa', '2004'));
+	expect((await refusal(await put(limits, before, approval('basil', '2002')))).message).toContain('A second person');
+	// An approved change that started from an older revision would undo what was kept meanwhile.
+	expect(await standing(await put(limits, before + 7, approval('dessa', '2004')))).toBe(before);
+	const approved = await put(limits, before, approval('dessa', '2004'));
 	expect(approved.status()).toBe(200);
-	expect((await approved.json()).wider).toContain('large area');
+	const { wider, revision } = (await approved.json()) as { wider: string[]; revision: number };
+	expect(wider).toContain('large area');
+	expect(revision).toBe(before + 1);
+	expect(await standing(await put(DEPOSIT_LIMITS, before))).toBe(revision);
 	// Back to where it was: tightening needs nobody else.
-	expect((await api.put('/api/v1/paste-limits', { data: { limits: DEPOSIT_LIMITS, note: 'as before' } })).status()).toBe(200);
+	expect((await put(DEPOSIT_LIMITS, revision)).status()).toBe(200);
 });
 
 test('a confirmed land pattern names the balls of a grid; withdrawn, they are openings again', async () => {
@@ -173,10 +184,14 @@ test('a print recipe: pins off the panel or under parts are refused, what is unu
 	const release = (more: object) => api.post('/api/v1/print-recipes', { data: { sideId: 1, lineId: 1, recipe, support: [], ...more } });
 	await refusal(await release({ recipe: { ...recipe, speedMmPerS: -40 } }));
 	await refusal(await release({ support: [{ x: 50, y: 40, radiusMm: 99 }] }));
-	const released = await release({ support: [{ x: 60, y: 45, radiusMm: 2 }] });
+	const startedFrom = await standing(await release({ startedFrom: 9999 }));
+	const released = await release({ support: [{ x: 60, y: 45, radiusMm: 2 }], startedFrom });
 	expect(released.status()).toBe(201);
-	const next = await release({ recipe: { ...recipe, speedMmPerS: 35 } });
-	expect((await next.json()).revision).toBe((await released.json()).revision + 1);
+	const { revision } = (await released.json()) as { revision: number };
+	expect(revision).toBe(startedFrom + 1);
+	expect(await standing(await release({ startedFrom }))).toBe(revision);
+	const next = await release({ recipe: { ...recipe, speedMmPerS: 35 }, startedFrom: revision });
+	expect((await next.json()).revision).toBe(revision + 1);
 });
 
 test('trials and first prints ask for a run that is going on', async () => {

@@ -35,7 +35,7 @@ describe('how the paste of a line stands', () => {
 		['no jar was scanned', { beadG: null, oldestEndsMs: null }, 'noData', /No jar is known/],
 		['two lots', { lots: ['L4', 'L5'] }, 'watch', /Two lots/],
 		['the printer stood', { afterPause: afterPause(90), gapMin: 90 }, 'act', /stood for 90 min/],
-		['a panel waits too long', { reflow: { act: ['P-7'], stopped: [] } }, 'act', /wait too long/],
+		['a panel waits too long', { reflow: { act: ['P-7'], stopped: [] } }, 'act', /P-7 waits too long/],
 		['a panel waited far too long', { reflow: { act: [], stopped: ['P-7'] } }, 'stopped', /P-7 was printed too long ago/],
 		['a jar is past its life', { discard: ['J-1'] }, 'act', /J-1 is past its life/],
 		['paste is missing', { shortG: 240 }, 'watch', /240 g are missing/],

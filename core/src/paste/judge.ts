@@ -75,7 +75,13 @@ export function pasteFindings(p: PasteStation): (Verdict & { review: boolean; ja
 		});
 	}
 	if (p.reflow.act.length)
-		say('act', `${p.reflow.act.length} panels wait too long for the oven.`, `Bring ${p.reflow.act[0]} to the oven first`);
+		say(
+			'act',
+			p.reflow.act.length === 1
+				? `${p.reflow.act[0]} waits too long for the oven.`
+				: `${p.reflow.act.length} panels wait too long for the oven.`,
+			`Bring ${p.reflow.act[0]} to the oven first`
+		);
 	if (p.discard.length)
 		say(
 			'act',

@@ -10,9 +10,24 @@ export function sources() {
 	return db.selectFrom('messageSource').selectAll().orderBy('source').execute();
 }
 
-/** Messages kept aside that nobody has settled, oldest first. */
-export function openQuarantine(most: number) {
-	return db.selectFrom('messageQuarantine').selectAll().where('state', '=', 'open').orderBy('id').limit(most).execute();
+/** Messages kept aside that nobody has settled, newest first: of each source so many, that one which talks nonsense all day hides no other.
+ * @param source only of this one
+ */
+export function openQuarantine(mostOfSource: number, source: string | null = null) {
+	return db
+		.selectFrom((open) =>
+			open
+				.selectFrom('messageQuarantine')
+				.selectAll()
+				.select(({ fn }) => fn.agg<number>('row_number').over((over) => over.partitionBy('source').orderBy('id', 'desc')).as('nth'))
+				.where('state', '=', 'open')
+				.$if(source !== null, (query) => query.where('source', '=', source))
+				.as('open')
+		)
+		.selectAll()
+		.where('nth', '<=', mostOfSource)
+		.orderBy('id', 'desc')
+		.execute();
 }
 
 async function openRow(id: number) {

@@ -1,13 +1,16 @@
 import { db } from '$lib/server/db/index.ts';
 import { openQuarantine, sources } from '$lib/server/ingest/quarantine.ts';
 
-const MOST_SHOWN = 100;
+/** Kept-aside messages of one source that the page lists: next to the others, and alone. */
+const SHOWN_BESIDE = 10;
+const SHOWN_ALONE = 200;
 
-export async function load({ depends }) {
+export async function load({ depends, url }) {
+	const only = url.searchParams.get('source');
 	depends('live:machines', 'live:people');
 	const [counts, quarantine, tokens, waiting] = await Promise.all([
 		sources(),
-		openQuarantine(MOST_SHOWN),
+		openQuarantine(only === null ? SHOWN_BESIDE : SHOWN_ALONE, only),
 		db
 			.selectFrom('machineToken')
 			.leftJoin('user', 'user.id', 'machineToken.createdBy')
@@ -27,5 +30,5 @@ export async function load({ depends }) {
 			.where('state', '=', 'open')
 			.executeTakeFirstOrThrow()
 	]);
-	return { counts, quarantine, tokens, waiting: waiting.n };
+	return { counts, quarantine, tokens, waiting: waiting.n, only };
 }

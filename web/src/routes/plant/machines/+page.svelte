@@ -51,7 +51,12 @@
 							<td class="n">{row.received}</td>
 							<td class="n">{row.accepted}</td>
 							<td class="n">{row.duplicates}</td>
-							<td class="n">{row.quarantined}</td>
+							<td class="n"
+								>{#if row.quarantined}<a
+										class="underline decoration-dotted underline-offset-4"
+										href="?source={encodeURIComponent(row.source)}">{row.quarantined}</a
+									>{:else}0{/if}</td
+							>
 							<td class="figure text-sm">{dayTime(row.lastAt, zone)}</td>
 						</tr>
 					{:else}<tr><td colspan="6" class="text-soft">No machine has sent anything yet. Give one a token.</td></tr>{/each}
@@ -71,6 +76,13 @@
 	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line pb-3 pl-5">
 		<section>
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">In quarantine</h2>
+			{#if data.only !== null}
+				<p class="pt-1 text-sm text-soft">Only of {data.only}. <a class="underline" href="?">Of every source</a></p>
+			{:else if data.waiting > data.quarantine.length}
+				<p class="pt-1 text-sm text-soft">
+					{data.waiting} wait; the newest of each source are listed. A source’s own count opens all of its own.
+				</p>
+			{/if}
 			<ul class="max-h-[260px] overflow-y-auto" data-testid="quarantine">
 				{#each data.quarantine as row (row.id)}
 					<li class="border-b border-hair py-2 text-sm">
