@@ -48,7 +48,10 @@ test('a station says one thing: its tile, the head of its page and the shift’s
 test('what is next opens the place where it is done', async ({ page }) => {
 	await signIn(page, 'dessa', '2004');
 	await page.goto('/line/1');
-	await page.getByTestId('next-up').getByRole('button', { name: /all \d/ }).click();
+	await page
+		.getByTestId('next-up')
+		.getByRole('button', { name: /all \d/ })
+		.click();
 	const due = page.getByRole('dialog', { name: 'Next up' }).locator('tbody tr');
 	await expect(due.first()).toBeVisible();
 	const links = await due.getByRole('link').evaluateAll((all) => all.map((link) => link.getAttribute('href')!));

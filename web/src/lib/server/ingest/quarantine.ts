@@ -19,7 +19,12 @@ export function openQuarantine(mostOfSource: number, source: string | null = nul
 			open
 				.selectFrom('messageQuarantine')
 				.selectAll()
-				.select(({ fn }) => fn.agg<number>('row_number').over((over) => over.partitionBy('source').orderBy('id', 'desc')).as('nth'))
+				.select(({ fn }) =>
+					fn
+						.agg<number>('row_number')
+						.over((over) => over.partitionBy('source').orderBy('id', 'desc'))
+						.as('nth')
+				)
 				.where('state', '=', 'open')
 				.$if(source !== null, (query) => query.where('source', '=', source))
 				.as('open')
