@@ -47,7 +47,7 @@
 				<tbody>
 					{#each data.counts as row (row.source)}
 						<tr>
-							<td>{row.source}</td>
+							<td class="w-full max-w-0 truncate" title={row.source}>{row.source.trim() || '(no name)'}</td>
 							<td class="n">{row.received}</td>
 							<td class="n">{row.accepted}</td>
 							<td class="n">{row.duplicates}</td>
