@@ -112,8 +112,18 @@ test('rules for openings, limits and thresholds: contradictions are refused by c
 	);
 });
 
-test('widening a limit needs a second person, who is not the one who asks', async () => {
+test('widening a limit needs a second person, who is not the one who asks; a panel keeps the limits that judged it', async () => {
 	const api = await person('basil', '2002');
+	const { work } = (await (await (await machine()).get('/api/v1/lines/1/work')).json()) as { work: { job: string } };
+	const judgedBy = async () => {
+		const { limits, limitRevision } = (await (await api.get(`/api/v1/panels/${work.job}-0003/paste`)).json()) as {
+			limits: typeof DEPOSIT_LIMITS;
+			limitRevision: number | null;
+		};
+		return { limits, limitRevision };
+	};
+	const then = await judgedBy();
+	expect(then.limits.large.areaPct).toEqual(DEPOSIT_LIMITS.large.areaPct);
 	const limits = structuredClone(DEPOSIT_LIMITS);
 	limits.large.areaPct = [50, 160];
 	const approval = (badge: string, pin: string) => ({ 'x-approval': Buffer.from(JSON.stringify({ badge, pin })).toString('base64') });
@@ -133,6 +143,7 @@ test('widening a limit needs a second person, who is not the one who asks', asyn
 	expect(wider).toContain('large area');
 	expect(revision).toBe(before + 1);
 	expect(await standing(await put(DEPOSIT_LIMITS, before))).toBe(revision);
+	expect(await judgedBy()).toEqual(then);
 	// Back to where it was: tightening needs nobody else.
 	expect((await put(DEPOSIT_LIMITS, revision)).status()).toBe(200);
 });

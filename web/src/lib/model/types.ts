@@ -1,4 +1,5 @@
 import type { Aperture, PanelLayout } from '@keen-relay/core/artwork';
+import type { LimitSet } from '@keen-relay/core/inspection';
 import type { Action, ActionRule, Level, Verdict } from '@keen-relay/core/judgement';
 import type { EnteredFact, PackageField, PadClass } from '@keen-relay/core/parts';
 import type { LinePace } from '@keen-relay/core/line';
@@ -131,6 +132,9 @@ export interface PadReadings {
 	offsetYUm: number[];
 	/** Pads whose paste joins a neighbour; of one panel only. */
 	bridged?: number[];
+	/** What judged it; of one panel only. */
+	limits?: LimitSet;
+	limitRevision?: number | null;
 }
 
 /** What it takes to reverse an action: kept with the action, carried out as a record of its own. */

@@ -15,6 +15,13 @@ export async function currentLimits(trx: Db | Trx): Promise<CurrentLimits> {
 	return row ?? { revision: null, limits: DEPOSIT_LIMITS };
 }
 
+/** The limits of a revision, as they judged what was measured under them; null: nobody had set any. */
+export async function limitsOfRevision(revision: number | null): Promise<LimitSet> {
+	if (revision === null) return DEPOSIT_LIMITS;
+	const { limits } = await db.selectFrom('pasteLimit').select('limits').where('revision', '=', revision).executeTakeFirstOrThrow();
+	return limits;
+}
+
 export function limitRevisions() {
 	return db
 		.selectFrom('pasteLimit')

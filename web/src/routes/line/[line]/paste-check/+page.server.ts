@@ -15,10 +15,11 @@ export async function load({ params, url, depends }) {
 	const means = series.map((s) => (chosen === 'all' ? s.meanVolumePct : (s.classMeans[chosen] ?? 0)));
 	const values = withoutStrokeAndWipe(means, series).cleared;
 	const name = chosen === 'all' ? 'Mean volume, all pads' : `Mean volume, ${PAD_CLASS_NAMES[chosen] ?? chosen}`;
-	const { limits } = await currentLimits(db);
+	const { limits, revision } = await currentLimits(db);
 	return {
 		side,
 		limits,
+		limitRevision: revision,
 		station,
 		runId: run?.id ?? null,
 		foilUm: run?.foilUm ?? null,

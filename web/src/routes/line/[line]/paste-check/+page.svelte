@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { gapAcrossWebMm, judgeDeposit, thermalMeans } from '@keen-relay/core/inspection';
+	import { gapAcrossWebMm, judgePads } from '@keen-relay/core/inspection';
 	import { noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
 	import { websOf } from '@keen-relay/core/stencil';
@@ -84,42 +84,31 @@
 	});
 
 	const names = $derived(geometry ? openingNames(geometry.apertures) : []);
+	/** A panel by the limits that judged it; a stroke's middle by those that hold now. */
+	const limits = $derived(readings?.limits ?? data.limits);
 	const judged = $derived.by(() => {
 		if (!readings || !geometry || !data.foilUm) return [];
 		const { apertures } = geometry;
-		const bridged = new Set(readings.bridged);
-		const short = new Set(
-			thermalMeans(
-				apertures.map((a) => a.padClass),
-				apertures.map((a) => a.refDes),
-				readings.volumePct
-			).flatMap((t) => (t.within ? [] : t.pads))
+		return judgePads(
+			{ ...readings, bridgedPads: readings.bridged },
+			{
+				classes: apertures.map((a) => a.padClass),
+				widthsMm: apertures.map((a) => a.widthMm),
+				refDes: apertures.map((a) => a.refDes)
+			},
+			data.foilUm,
+			limits
 		);
-		return readings.volumePct.map((volumePct, i) => {
-			const a = apertures[i % apertures.length]!;
-			if (!Number.isFinite(volumePct)) return { codes: bridged.has(i) ? ['bridge'] : [], colour: bridged.has(i) ? 'act' : null };
-			const { codes, warn } = judgeDeposit(
-				a.padClass,
-				a.widthMm,
-				{
-					volumePct,
-					heightPct: (readings!.heightUm[i]! / data.foilUm!) * 100,
-					areaPct: readings!.areaPct[i]!,
-					offsetXUm: readings!.offsetXUm[i]!,
-					offsetYUm: readings!.offsetYUm[i]!,
-					bridge: bridged.has(i)
-				},
-				data.limits[a.padClass]
-			);
-			const all = [...codes, ...(short.has(i) ? ['thermal mean'] : [])];
-			return { codes: all, colour: all.length ? 'act' : warn ? 'watch' : 'good' };
-		});
 	});
 	/** A level's colour, or how much there is of the quantity. */
 	const colourOf = $derived.by(() => {
 		const levels = judged;
 		const of = readings;
-		if (shade === 'verdict' || !of) return (i: number) => levels[i]?.colour ?? null;
+		if (shade === 'verdict' || !of)
+			return (i: number) => {
+				const level = levels[i]?.level ?? 'noData';
+				return level === 'noData' ? null : level;
+			};
 		const s = SHADES[shade];
 		return (i: number) => {
 			const value = s.of(of, i);
@@ -193,7 +182,7 @@
 		};
 	});
 	const historyConfig = $derived((p: Palette) => {
-		const limits = padAperture ? data.limits[padAperture.padClass].volumePct.fail : [60, 140];
+		const [low, high] = padAperture ? limits[padAperture.padClass].volumePct.fail : [60, 140];
 		return {
 			type: 'scatter' as const,
 			data: {
@@ -212,7 +201,7 @@
 				maintainAspectRatio: false,
 				scales: { x: axis(p, 'panel of this run', { min: 0 }), y: axis(p, 'volume, %', { min: 0, max: 200 }) },
 				plugins: {
-					annotation: { annotations: { low: limitLine(p, limits[0]!, `${limits[0]}`), high: limitLine(p, limits[1]!, `${limits[1]}`) } }
+					annotation: { annotations: { low: limitLine(p, low!, `${low}`), high: limitLine(p, high!, `${high}`) } }
 				}
 			}
 		};
@@ -310,6 +299,15 @@
 							>{/if}
 						<tr><td>class</td><td class="text-right">{PAD_CLASS_NAMES[padAperture.padClass]}</td></tr>
 						<tr><td>found</td><td class="text-right font-semibold">{judged[pad]?.codes.join(', ') || 'in limits'}</td></tr>
+						<tr
+							><td>judged by</td><td class="text-right"
+								>{source !== 'panel'
+									? 'the limits that hold now'
+									: readings.limitRevision
+										? `limits, revision ${readings.limitRevision}${readings.limitRevision === data.limitRevision ? '' : '; others hold now'}`
+										: 'the limits to start from'}</td
+							></tr
+						>
 					</tbody>
 				</table>
 				<div class="h-[150px]"><Chart config={historyConfig} label="Volume of this pad through the run" /></div>
