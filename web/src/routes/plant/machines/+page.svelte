@@ -57,7 +57,7 @@
 										href="?source={encodeURIComponent(row.source)}">{row.quarantined}</a
 									>{:else}0{/if}</td
 							>
-							<td class="figure text-sm">{dayTime(row.lastAt, zone)}</td>
+							<td class="figure text-sm whitespace-nowrap">{dayTime(row.lastAt, zone)}</td>
 						</tr>
 					{:else}<tr><td colspan="6" class="text-soft">No machine has sent anything yet. Give one a token.</td></tr>{/each}
 				</tbody>
