@@ -38,9 +38,10 @@ test('jars: what cannot be is named by its field', async () => {
 	expect((await refusal(await jar({ expiry: '2099-02-30' }))).message).toContain('a day that exists');
 	expect((await refusal(await jar({ expiry: '2001-01' }))).message).toContain('after it was received');
 	expect((await refusal(await jar({ lot: '' }))).message).toContain('the lot stands on the label');
-	const kept = await jar({ id: 'J-A1' });
+	const id = `J-A1-${Date.now() % 1e6}`;
+	const kept = await jar({ id });
 	expect(kept.status()).toBe(201);
-	const twice = await jar({ id: 'J-A1' });
+	const twice = await jar({ id });
 	expect([409, 422]).toContain(twice.status());
 	expect((await refusal(await api.post('/api/v1/jars/NO-SUCH/events', { data: { kind: 'open' } }))).message).toContain('NO-SUCH');
 });
