@@ -7,6 +7,7 @@
 	import { clockTime, dayTime } from '$lib/ui/format.ts';
 	import DraftOffer from '$lib/ui/DraftOffer.svelte';
 	import { Draft } from '$lib/ui/drafts.svelte.ts';
+	import FactBlocks from '$lib/ui/FactBlocks.svelte';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
 
 	let { data } = $props();
@@ -45,16 +46,7 @@
 		<VerdictHead {verdict}>{data.shift.date}, {clockTime(data.shift.startMs, zone)} to {clockTime(data.shift.endMs, zone)}</VerdictHead>
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 		<div class="min-h-0 flex-1 overflow-y-auto pt-1" data-testid="hand-over" role="region" aria-label="Hand-over" tabindex="0">
-			<div class="columns-2 gap-8">
-				{#each data.lines as block (block.heading)}
-					<div class="mb-3 break-inside-avoid">
-						<h2 class="border-b border-hair text-sm font-semibold text-soft">{block.heading}</h2>
-						<ul>
-							{#each block.lines as line, i (i)}<li class="border-b border-hair py-1 text-[15px]">{line}</li>{/each}
-						</ul>
-					</div>
-				{/each}
-			</div>
+			<FactBlocks blocks={data.lines} />
 		</div>
 	</section>
 	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 pt-3.5 pb-3">
