@@ -37,10 +37,11 @@ export function refuse(field: string, value: unknown, message: string): never {
 	throw new Refusal([{ severity: 'error', code: 'refused', field, value: quoteValue(value), message }]);
 }
 
-/** Runs a handler and answers in JSON; a refusal is 422 with its issues, never a stack trace. */
+/** Runs a handler and answers in JSON, or with the response that it made; a refusal is 422 with its issues, never a stack trace. */
 export async function answer(work: () => Promise<unknown>, status = 200): Promise<Response> {
 	try {
-		return json((await work()) ?? {}, { status });
+		const done = await work();
+		return done instanceof Response ? done : json(done ?? {}, { status });
 	} catch (caught) {
 		if (isHttpError(caught)) return json({ message: caught.body.message }, { status: caught.status });
 		if (caught instanceof ApprovalNeeded)

@@ -33,3 +33,7 @@ export const message = z.discriminatedUnion('type', [
 
 /** Every message, for the description of the API. */
 export const MESSAGES: readonly MessageKind[] = [machineState, ...MODULES.flatMap((module) => module.messages)];
+
+/** What one of them looks like on the wire. */
+export const MESSAGE_EXAMPLE =
+	'{"source":"Line 1/Print","bootId":"6f3a1c0e-7b0f-4c57-9a57-0c9d3e1f2a44","number":0,"at":"2026-11-25T09:00:00Z","type":"state","state":"running"}';

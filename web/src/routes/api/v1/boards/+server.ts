@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { answer, refuse } from '$lib/server/answer.ts';
+import { refuse } from '$lib/server/answer.ts';
 import { keepBoard } from '$lib/server/boards/keep-board.ts';
 import { packageReader } from '$lib/server/queries/packages.ts';
 import { readBoardFiles, type BoardFiles, type UploadedFile } from '$lib/server/boards/read-files.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
 const MOST_BYTES = 60e6;
 
@@ -36,14 +36,15 @@ const form = z.object({
 	copperPct: z.coerce.number()
 });
 
-/** Reads the files of one side. `?check` answers with what was read and keeps nothing. */
-export async function POST(event) {
-	const { request, url } = event;
-	return answer(async () => {
-		const actor = await authorize(event, 'board.create');
-		const size = Number(request.headers.get('content-length') ?? 0);
+export const POST = route({
+	who: 'board.create',
+	does: 'Reads the files of one side of a board and keeps them; ?check keeps nothing.',
+	query: z.object({ check: z.string().optional().describe('only read') }),
+	contentType: 'multipart/form-data',
+	run: async ({ event, actor, query }) => {
+		const size = Number(event.request.headers.get('content-length') ?? 0);
 		if (size > MOST_BYTES) refuse('files', `${(size / 1e6).toFixed(0)} MB`, 'The files are over 60 MB together.');
-		const data = await request.formData().catch(() => refuse('body', '', 'Send the files as a form (multipart/form-data).'));
+		const data = await event.request.formData().catch(() => refuse('body', '', 'Send the files as a form (multipart/form-data).'));
 		const fields = form.parse(Object.fromEntries([...data].filter(([, value]) => typeof value === 'string')));
 		const chosen = (name: string) => data.getAll(name).filter((entry): entry is File => entry instanceof File && entry.name !== '');
 		const read = async (entry: File): Promise<UploadedFile> => ({ name: entry.name, bytes: new Uint8Array(await entry.arrayBuffer()) });
@@ -63,7 +64,7 @@ export async function POST(event) {
 			decimal: fields.decimal,
 			content: fields.content
 		};
-		if (url.searchParams.has('check')) {
+		if (query.check !== undefined) {
 			const { apertures, reconciliation, bom, ...rest } = await readBoardFiles(files, await packageReader());
 			return { ...rest, apertures, parts: reconciliation.parts, findings: reconciliation.findings, bomLines: bom.items.length };
 		}
@@ -75,5 +76,5 @@ export async function POST(event) {
 			build: { thicknessMm: fields.thicknessMm, copperLayers: fields.copperLayers, copperShare: fields.copperPct / 100 },
 			files
 		});
-	});
-}
+	}
+});

@@ -1,6 +1,8 @@
 import { CALCULATIONS } from '$lib/api/calc/index.ts';
-import { answer } from '$lib/server/answer.ts';
+import { route } from '$lib/server/route.ts';
 
-export async function GET() {
-	return answer(async () => CALCULATIONS.map(({ name, summary }) => ({ name, summary })));
-}
+export const GET = route({
+	who: 'signedIn',
+	does: 'Names of all calculations with what each is for.',
+	run: () => CALCULATIONS.map(({ name, summary }) => ({ name, summary }))
+});

@@ -1,7 +1,13 @@
-import { answer, idOf } from '$lib/server/answer.ts';
+import { z } from 'zod';
 import { find } from '$lib/server/line/find.ts';
+import { route } from '$lib/server/route.ts';
 
-/** What a scanned or typed code is, and what may be done with it on ?line=. */
-export async function GET({ url }) {
-	return answer(() => find(url.searchParams.get('code') ?? '', url.searchParams.has('line') ? idOf(url.searchParams.get('line')!) : null));
-}
+export const GET = route({
+	who: 'signedIn',
+	does: 'What a scanned or typed code is, and what may be done with a jar or stencil now.',
+	query: z.object({
+		code: z.string().default('').describe('the code'),
+		line: z.coerce.number().int().positive().optional().describe('where it was scanned')
+	}),
+	run: ({ query }) => find(query.code, query.line ?? null)
+});

@@ -1,21 +1,20 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
 import { receiveJar } from '$lib/server/stations/paste/jars.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { jarsNow } from '$lib/server/queries/jars.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Jars that are not gone, with state, governing clock and next needed action. */
-export async function GET() {
-	return answer(async () => {
-		return (await jarsNow(await plantNow())).map(({ facts, status }) => ({ ...facts, ...status }));
-	});
-}
+export const GET = route({
+	who: 'signedIn',
+	does: 'Jars that are not gone, each with state, governing clock and next needed action.',
+	run: async () => (await jarsNow(await plantNow())).map(({ facts, status }) => ({ ...facts, ...status }))
+});
 
-/** Receives a sealed jar. */
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'jar.receive');
-		return receiveJar(actor, await readJson(event, bodies.jar));
-	}, 201);
-}
+export const POST = route({
+	who: 'jar.receive',
+	does: 'Receives a sealed jar.',
+	body: bodies.jar,
+	example: { id: 'J-0031', pasteId: 1, lot: 'L26-114', expiry: '2027-02', grams: 500 },
+	status: 201,
+	run: ({ actor, body }) => receiveJar(actor, body)
+});

@@ -1,8 +1,12 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { createJob } from '$lib/server/line/runs.ts';
+import { route } from '$lib/server/route.ts';
 
-export async function POST(event) {
-	return answer(async () => createJob(await authorize(event, 'job.create'), await readJson(event, bodies.job)), 201);
-}
+export const POST = route({
+	who: 'job.create',
+	does: 'Enters a job.',
+	body: bodies.job,
+	example: { number: 'J-2500', boardRevisionId: 1, panels: 120 },
+	status: 201,
+	run: ({ actor, body }) => createJob(actor, body)
+});

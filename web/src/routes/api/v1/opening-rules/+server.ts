@@ -1,13 +1,12 @@
+import { STENCIL_RULES } from '@keen-relay/core/stencil';
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { keepRules } from '$lib/server/stations/print/opening-rules.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Keeps a new revision of the rules for openings. */
-export async function PUT(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'openingRules.set');
-		const body = await readJson(event, bodies.openingRules);
-		return keepRules(actor, body.rules, body.note, body.startedFrom);
-	}, 200);
-}
+export const PUT = route({
+	who: 'openingRules.set',
+	does: 'Keeps a new revision of what is done to the openings of each class.',
+	body: bodies.openingRules,
+	example: { rules: STENCIL_RULES, note: 'chips as drawn' },
+	run: ({ actor, body }) => keepRules(actor, body.rules, body.note, body.startedFrom)
+});

@@ -1,13 +1,11 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { setFact } from '$lib/server/boards/packages.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Enters what is known of a package, with its source. */
-export async function PUT(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'package.set');
-		const { name, field, value, source } = await readJson(event, bodies.package);
-		return setFact(actor, name, field, value, source);
-	});
-}
+export const PUT = route({
+	who: 'package.set',
+	does: 'Enters what is known of a package, with its source.',
+	body: bodies.package,
+	example: { name: 'CONN_24X8X9', field: 'massG', value: 2.4, source: 'weighed' },
+	run: ({ actor, body: { name, field, value, source } }) => setFact(actor, name, field, value, source)
+});

@@ -1,13 +1,20 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { definePaste } from '$lib/server/stations/paste/pastes.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Enters a paste, or changes what is known of it. */
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'paste.define');
-		const body = await readJson(event, bodies.paste);
-		return definePaste(actor, body);
-	}, 201);
-}
+export const POST = route({
+	who: 'paste.define',
+	does: 'Enters a paste, or changes what is known of it.',
+	body: bodies.paste,
+	example: {
+		name: 'SAC paste, water-soluble',
+		partNumber: 'P-417',
+		alloy: 'SAC305',
+		powder: 'T4',
+		fluxClass: 'waterSoluble',
+		wash: 'warm water, 60 °C',
+		rules: { stencilLifeH: 5 }
+	},
+	status: 201,
+	run: ({ actor, body }) => definePaste(actor, body)
+});

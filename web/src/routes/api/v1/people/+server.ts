@@ -1,16 +1,18 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { createPerson } from '$lib/server/people/auth.ts';
 import { logAction } from '$lib/server/plant/log.ts';
+import { route } from '$lib/server/route.ts';
 
-export async function POST(event) {
-	return answer(async () => {
-		const lead = await authorize(event, 'person.create');
-		const person = await readJson(event, bodies.person);
+export const POST = route({
+	who: 'person.create',
+	does: 'Enters a person with a badge.',
+	body: bodies.person,
+	example: { name: 'G. Heron', badge: 'gwen', pin: '2007', role: 'operator' },
+	status: 201,
+	run: async ({ actor, body: person }) => {
 		const id = await createPerson(person);
-		await logAction(db, lead, 'person.create', `${person.name}, ${person.role}`);
+		await logAction(db, actor, 'person.create', `${person.name}, ${person.role}`);
 		return { id };
-	}, 201);
-}
+	}
+});

@@ -1,13 +1,13 @@
+import { startingPrintRecipe } from '@keen-relay/core/printing';
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { releasePrintRecipe } from '$lib/server/stations/print/print-run.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Releases a print recipe; refused where a pin would crush a part or the blade is too short. */
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'printRecipe.release');
-		const body = await readJson(event, bodies.printRecipe);
-		return releasePrintRecipe(actor, body);
-	}, 201);
-}
+export const POST = route({
+	who: 'printRecipe.release',
+	does: 'Releases a print recipe with its support pins.',
+	body: bodies.printRecipe,
+	example: { sideId: 1, lineId: 1, recipe: startingPrintRecipe(118, null), support: [{ x: 59, y: 45, radiusMm: 2 }] },
+	status: 201,
+	run: ({ actor, body }) => releasePrintRecipe(actor, body)
+});

@@ -1,12 +1,12 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { releaseProgram } from '$lib/server/stations/place/program.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'program.release');
-		const { sideId, lineId, startedFrom } = await readJson(event, bodies.program);
-		return releaseProgram(actor, sideId, lineId, startedFrom);
-	}, 201);
-}
+export const POST = route({
+	who: 'program.release',
+	does: 'Releases the placement program of a side on a line.',
+	body: bodies.program,
+	example: { sideId: 1, lineId: 1 },
+	status: 201,
+	run: ({ actor, body: { sideId, lineId, startedFrom } }) => releaseProgram(actor, sideId, lineId, startedFrom)
+});

@@ -1,12 +1,13 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { releaseRecipe } from '$lib/server/stations/oven/recipe.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'recipe.release');
-		const { sideId, lineId, pasteId, setC, beltCmPerMin, startedFrom } = await readJson(event, bodies.recipe);
-		return releaseRecipe(actor, sideId, lineId, pasteId, { setC, beltCmPerMin }, startedFrom);
-	}, 201);
-}
+export const POST = route({
+	who: 'recipe.release',
+	does: 'Releases an oven recipe; one that breaks the paste’s window is refused.',
+	body: bodies.recipe,
+	example: { sideId: 1, lineId: 1, pasteId: 1, setC: [105, 140, 160, 185, 215, 245, 245], beltCmPerMin: 44 },
+	status: 201,
+	run: ({ actor, body: { sideId, lineId, pasteId, setC, beltCmPerMin, startedFrom } }) =>
+		releaseRecipe(actor, sideId, lineId, pasteId, { setC, beltCmPerMin }, startedFrom)
+});

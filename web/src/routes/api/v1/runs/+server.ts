@@ -1,13 +1,12 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { startRun } from '$lib/server/line/runs.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Starts one side of a job on a line. */
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'run.start');
-		const { jobId, sideId, lineId } = await readJson(event, bodies.run);
-		return startRun(actor, jobId, sideId, lineId);
-	}, 201);
-}
+export const POST = route({
+	who: 'run.start',
+	does: 'Starts one side of a job on a line.',
+	body: bodies.run,
+	example: { jobId: 1, sideId: 1, lineId: 1 },
+	status: 201,
+	run: ({ actor, body: { jobId, sideId, lineId } }) => startRun(actor, jobId, sideId, lineId)
+});

@@ -1,18 +1,19 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
 import { addSensor } from '$lib/server/stations/paste/pastes.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Sensors of the plant. */
-export async function GET() {
-	return answer(() => db.selectFrom('sensor').select(['id', 'name', 'kind', 'lineId', 'everyMin']).orderBy('id').execute());
-}
+export const GET = route({
+	who: 'signedIn',
+	does: 'Sensors of the plant.',
+	run: () => db.selectFrom('sensor').select(['id', 'name', 'kind', 'lineId', 'everyMin']).orderBy('id').execute()
+});
 
-/** Adds a sensor; its readings come as messages. */
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'sensor.set');
-		return addSensor(actor, await readJson(event, bodies.sensor));
-	}, 201);
-}
+export const POST = route({
+	who: 'sensor.set',
+	does: 'Adds a temperature and humidity sensor; its readings come as messages from "Sensors/" and its name.',
+	body: bodies.sensor,
+	example: { name: 'Fridge 2', kind: 'fridge', lowC: 2, highC: 10 },
+	status: 201,
+	run: ({ actor, body }) => addSensor(actor, body)
+});

@@ -1,14 +1,13 @@
+import { SIGNATURE_THRESHOLDS } from '@keen-relay/core/inspection';
 import type { SignatureThresholds } from '@keen-relay/core/inspection';
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { keepThresholds } from '$lib/server/stations/paste-check/thresholds.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Keeps a new revision of the thresholds that causes are named by. */
-export async function PUT(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'signature.tune');
-		const { thresholds, note, startedFrom } = await readJson(event, bodies.signatureThresholds);
-		return keepThresholds(actor, thresholds as SignatureThresholds, note, startedFrom);
-	});
-}
+export const PUT = route({
+	who: 'signature.tune',
+	does: 'Keeps a new revision of the thresholds that causes are named by.',
+	body: bodies.signatureThresholds,
+	example: { thresholds: SIGNATURE_THRESHOLDS, note: 'as the model starts' },
+	run: ({ actor, body: { thresholds, note, startedFrom } }) => keepThresholds(actor, thresholds as SignatureThresholds, note, startedFrom)
+});

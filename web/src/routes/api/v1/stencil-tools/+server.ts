@@ -1,13 +1,12 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { keepStencilTool } from '$lib/server/stations/print/stencil-tools.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Keeps a stencil in the library. */
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'stencilTool.keep');
-		const body = await readJson(event, bodies.stencilTool);
-		return keepStencilTool(actor, body);
-	}, 201);
-}
+export const POST = route({
+	who: 'stencilTool.keep',
+	does: 'Keeps a stencil in the library.',
+	body: bodies.stencilTool,
+	example: { code: 'S-014', stencilId: 3, place: 'rack B2', measuredUm: 103 },
+	status: 201,
+	run: ({ actor, body }) => keepStencilTool(actor, body)
+});

@@ -1,12 +1,12 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { releaseStencil } from '$lib/server/stations/print/release-stencil.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'stencil.release');
-		const { sideId, startedFrom, ...design } = await readJson(event, bodies.stencil);
-		return releaseStencil(actor, sideId, design, startedFrom);
-	}, 201);
-}
+export const POST = route({
+	who: 'stencil.release',
+	does: 'Releases a stencil at one foil.',
+	body: bodies.stencil,
+	example: { sideId: 1, foilUm: 100, wall: 'laser', taperUm: 6 },
+	status: 201,
+	run: ({ actor, body: { sideId, startedFrom, ...design } }) => releaseStencil(actor, sideId, design, startedFrom)
+});

@@ -1,9 +1,12 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { createToken } from '$lib/server/people/tokens.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Makes a machine token: the answer shows it this once. */
-export async function POST(event) {
-	return answer(async () => createToken(await authorize(event, 'token.create'), (await readJson(event, bodies.token)).name), 201);
-}
+export const POST = route({
+	who: 'token.create',
+	does: 'Makes a machine token; shown this once.',
+	body: bodies.token,
+	example: { name: 'Oven logger' },
+	status: 201,
+	run: ({ actor, body }) => createToken(actor, body.name)
+});

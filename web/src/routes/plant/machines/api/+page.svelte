@@ -10,7 +10,8 @@
 	const words = $derived(find.trim().toLowerCase());
 	const has = (...texts: string[]) => texts.some((text) => text.toLowerCase().includes(words));
 	const calculations = $derived(data.calculations.filter((c) => has(c.name, c.summary)));
-	const routes = $derived(data.routes.filter((route) => has(route.path, route.summary, route.who)));
+	const routes = $derived(data.routes.filter((route) => has(route.path, route.does, route.who)));
+	const messages = $derived(data.messages.filter((message) => has(message.type, message.words, message.from)));
 
 	function choose(c: (typeof data.calculations)[number]) {
 		name = c.name;
@@ -46,7 +47,7 @@
 			<input class="input h-11 w-60 shrink-0 border-line bg-sheet" bind:value={find} placeholder="find" aria-label="Find in the API" />
 		</div>
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-		<div class="mt-2 min-h-0 flex-1 overflow-y-auto" role="group" aria-label="Calculations and routes" tabindex="0">
+		<div class="mt-2 min-h-0 flex-1 overflow-y-auto" role="group" aria-label="Calculations, routes and messages" tabindex="0">
 			<table class="rows text-sm" data-testid="calculations">
 				<thead><tr><th>Calculation</th><th>What it does</th></tr></thead>
 				<tbody>
@@ -63,9 +64,21 @@
 				<tbody>
 					{#each routes as route (`${route.method} ${route.path}`)}
 						<tr title={route.example === undefined ? '' : JSON.stringify(route.example)}>
-							<td class="figure text-xs">{route.method.toUpperCase()} {route.path.replace('/api/v1', '')}</td>
-							<td>{route.summary}</td>
+							<td class="figure text-xs">{route.method} {route.path.replace('/api/v1', '')}</td>
+							<td>{route.does}</td>
 							<td class="text-soft">{route.who}</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+			<table class="rows mt-4 text-sm" data-testid="messages">
+				<thead><tr><th>Message</th><th>What it says</th><th>From</th></tr></thead>
+				<tbody>
+					{#each messages as message (message.type)}
+						<tr>
+							<td class="figure text-xs">{message.type}</td>
+							<td>{message.words}</td>
+							<td class="text-soft">{message.from}</td>
 						</tr>
 					{/each}
 				</tbody>

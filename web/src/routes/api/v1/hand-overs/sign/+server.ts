@@ -1,12 +1,14 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
 import { addressOf } from '$lib/server/people/access.ts';
 import { sign } from '$lib/server/shift/hand-over.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Signs in place: the badge and PIN in the body decide who signs, not the session. */
-export async function POST(event) {
-	return answer(async () => {
-		const { lineId, date, shift, badge, pin } = await readJson(event, bodies.signature);
+export const POST = route({
+	who: 'badgeAndPin',
+	does: 'Signs a hand-over: the badge and PIN in the body decide who signs.',
+	body: bodies.signature,
+	example: { lineId: 1, date: '2026-11-25', shift: 'Early', badge: 'anwen', pin: '2001' },
+	run: async ({ event, body: { lineId, date, shift, badge, pin } }) => {
 		await sign(lineId, date, shift, badge, pin, addressOf(event), event.locals.stationPc?.name ?? null);
-	});
-}
+	}
+});

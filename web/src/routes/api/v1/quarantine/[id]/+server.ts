@@ -1,17 +1,18 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, idOf, readJson } from '$lib/server/answer.ts';
 import { dismissMessage, readmitMessage } from '$lib/server/ingest/quarantine.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { MESSAGE_EXAMPLE } from '$lib/server/stations/index.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Admits a message from quarantine, as it is sent here. */
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'message.settle');
-		await readmitMessage(actor, idOf(event.params.id), (await readJson(event, bodies.readmit)).text);
-	});
-}
+export const POST = route({
+	who: 'message.settle',
+	does: 'Admits a message from quarantine, corrected.',
+	body: bodies.readmit,
+	example: { text: MESSAGE_EXAMPLE },
+	run: ({ actor, body, id }) => readmitMessage(actor, id, body.text)
+});
 
-/** Leaves a message out; it stays stored. */
-export async function DELETE(event) {
-	return answer(async () => dismissMessage(await authorize(event, 'message.settle'), idOf(event.params.id)));
-}
+export const DELETE = route({
+	who: 'message.settle',
+	does: 'Leaves a message out; it stays stored.',
+	run: ({ actor, id }) => dismissMessage(actor, id)
+});

@@ -1,13 +1,11 @@
 import { actionName, bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { setRule } from '$lib/server/people/rights.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Changes who may do something, and whether it asks for an approval. */
-export async function PUT(event) {
-	return answer(async () => {
-		const lead = await authorize(event, 'rights.set');
-		const { startedFrom, ...rule } = await readJson(event, bodies.rule);
-		return setRule(lead, actionName.parse(event.params.action), rule, startedFrom ?? null);
-	});
-}
+export const PUT = route({
+	who: 'rights.set',
+	does: 'Who may do something, and whether it asks for an approval.',
+	body: bodies.rule,
+	example: { roles: ['engineer', 'lead'], approval: 'second' },
+	run: ({ actor, body: { startedFrom, ...rule }, part }) => setRule(actor, actionName.parse(part('action')), rule, startedFrom ?? null)
+});

@@ -1,7 +1,8 @@
-import { answer, idOf } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { revokeStationPc } from '$lib/server/people/station-pc.ts';
+import { route } from '$lib/server/route.ts';
 
-export async function DELETE(event) {
-	return answer(async () => revokeStationPc(await authorize(event, 'stationPc.revoke'), idOf(event.params.id)));
-}
+export const DELETE = route({
+	who: 'stationPc.revoke',
+	does: 'Signs a station PC out.',
+	run: ({ actor, id }) => revokeStationPc(actor, id)
+});

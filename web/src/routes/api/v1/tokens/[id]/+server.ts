@@ -1,7 +1,8 @@
-import { answer, idOf } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { revokeToken } from '$lib/server/people/tokens.ts';
+import { route } from '$lib/server/route.ts';
 
-export async function DELETE(event) {
-	return answer(async () => revokeToken(await authorize(event, 'token.revoke'), idOf(event.params.id)));
-}
+export const DELETE = route({
+	who: 'token.revoke',
+	does: 'Revokes a machine token.',
+	run: ({ actor, id }) => revokeToken(actor, id)
+});

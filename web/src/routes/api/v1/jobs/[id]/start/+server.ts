@@ -1,13 +1,11 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, idOf, readJson } from '$lib/server/answer.ts';
 import { setStart } from '$lib/server/stations/paste/pull.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Says when a job is wanted on a line; null leaves it to the order of entry. */
-export async function PUT(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'job.plan');
-		const { lineId, startsAt } = await readJson(event, bodies.jobStart);
-		return setStart(actor, idOf(event.params.id), lineId, startsAt === null ? null : new Date(startsAt));
-	}, 200);
-}
+export const PUT = route({
+	who: 'job.plan',
+	does: 'Says when a job is wanted on a line: the fridge plan goes by it. Null leaves it to the order of entry.',
+	body: bodies.jobStart,
+	example: { lineId: 1, startsAt: '2026-11-26T14:00:00Z' },
+	run: ({ actor, body: { lineId, startsAt }, id }) => setStart(actor, id, lineId, startsAt === null ? null : new Date(startsAt))
+});

@@ -1,17 +1,17 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, idOf, readJson } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { bladesOf, fitBlade } from '$lib/server/stations/print/blades.ts';
+import { route } from '$lib/server/route.ts';
 
-/** The blades in a line's printer, with their strokes. */
-export async function GET({ params }) {
-	return answer(() => bladesOf(idOf(params.id)));
-}
+export const GET = route({
+	who: 'signedIn',
+	does: 'The blades in a line’s printer, with the strokes that each has made and how it stands.',
+	run: ({ id }) => bladesOf(id)
+});
 
-/** Says which blade stands in a holder now. */
-export async function PUT(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'blade.fit');
-		return fitBlade(actor, idOf(event.params.id), await readJson(event, bodies.blade));
-	}, 200);
-}
+export const PUT = route({
+	who: 'blade.fit',
+	does: 'Says which blade stands in front or rear now, or that a nick was seen; naming the other holder’s blade swaps the two.',
+	body: bodies.blade,
+	example: { stroke: 'F', code: 'B-07', why: 'the old one had a nick' },
+	run: ({ actor, body, id }) => fitBlade(actor, id, body)
+});

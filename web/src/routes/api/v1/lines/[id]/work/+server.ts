@@ -1,16 +1,16 @@
-import { requireMachine } from '$lib/server/people/access.ts';
-import { answer, idOf } from '$lib/server/answer.ts';
+import { z } from 'zod';
 import { stationsOf } from '$lib/server/queries/stations.ts';
 import { workOf } from '$lib/server/line/work.ts';
+import { route } from '$lib/server/route.ts';
 
-/** What the machines of a line are to build now, and the stations that are to build it. */
-export async function GET({ locals, params, url }) {
-	return answer(async () => {
-		requireMachine(locals);
-		const lineId = idOf(params.id);
-		const work = await workOf(lineId);
+export const GET = route({
+	who: 'machine',
+	does: 'What the machines of a line are to build now.',
+	query: z.object({ known: z.coerce.number().int().optional().describe('run that is known already') }),
+	run: async ({ query, id }) => {
+		const work = await workOf(id);
 		// A machine that knows the run already asks only whether it is still on.
-		if (work && url.searchParams.get('known') === String(work.runId))
+		if (work && query.known === work.runId)
 			return {
 				work: {
 					runId: work.runId,
@@ -24,7 +24,7 @@ export async function GET({ locals, params, url }) {
 				},
 				stations: []
 			};
-		const stations = await stationsOf(lineId);
+		const stations = await stationsOf(id);
 		return { work, stations: stations.map(({ id, name, role, spec }) => ({ id, name, role, spec })) };
-	});
-}
+	}
+});

@@ -1,17 +1,19 @@
 import { reprintDecision } from '@keen-relay/core/printing';
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, readJson } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { factsOfMisprint, recordMisprint } from '$lib/server/stations/print/print-run.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Takes a misprinted panel off: wash and print again, or what else its history asks for. Anything but a plain wash is approved by name. */
-export async function POST(event) {
-	return answer(async () => {
-		const records = await authorize(event, 'misprint.record');
-		const said = await readJson(event, bodies.misprint);
-		const { facts } = await factsOfMisprint(event.params.serial, said);
+export const POST = route({
+	who: 'misprint.record',
+	also: ['misprint.approve'],
+	does: 'Takes a misprinted panel off: wash and print again, or what its history asks for. Anything but a plain wash is approved by name.',
+	body: bodies.misprint,
+	example: { finish: 'other' },
+	status: 201,
+	run: async ({ actor: records, body: said, part, asking }) => {
+		const { facts } = await factsOfMisprint(part('serial'), said);
 		const plain = reprintDecision(facts).decision === 'wash_and_reprint';
-		const actor = plain ? records : await authorize(event, 'misprint.approve');
-		return recordMisprint(actor, event.params.serial, said);
-	}, 201);
-}
+		const actor = plain ? records : await asking('misprint.approve');
+		return recordMisprint(actor, part('serial'), said);
+	}
+});

@@ -1,8 +1,9 @@
-import { answer, idOf } from '$lib/server/answer.ts';
 import { keepGolden } from '$lib/server/stations/paste-check/thresholds.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Approves a run's pads as the baseline of its side. */
-export async function POST(event) {
-	return answer(async () => keepGolden(await authorize(event, 'signature.tune'), idOf(event.params.id)), 201);
-}
+export const POST = route({
+	who: 'signature.tune',
+	does: 'Approves a run’s pads as the baseline of its side: 12 panels that passed, or more.',
+	status: 201,
+	run: ({ actor, id }) => keepGolden(actor, id)
+});

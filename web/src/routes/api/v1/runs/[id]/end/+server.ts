@@ -1,7 +1,8 @@
-import { answer, idOf } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { endRun } from '$lib/server/line/runs.ts';
+import { route } from '$lib/server/route.ts';
 
-export async function POST(event) {
-	return answer(async () => endRun(await authorize(event, 'run.end'), idOf(event.params.id)));
-}
+export const POST = route({
+	who: 'run.end',
+	does: 'Ends a run.',
+	run: ({ actor, id }) => endRun(actor, id)
+});

@@ -1,8 +1,8 @@
-import { answer, idOf } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { releaseFirstPrint } from '$lib/server/stations/print/print-run.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Releases a run after its first prints; refused while they are not in order. */
-export async function POST(event) {
-	return answer(async () => releaseFirstPrint(await authorize(event, 'firstPrint.release'), idOf(event.params.id)));
-}
+export const POST = route({
+	who: 'firstPrint.release',
+	does: 'Releases a run after its first prints: until then the printer waits.',
+	run: ({ actor, id }) => releaseFirstPrint(actor, id)
+});

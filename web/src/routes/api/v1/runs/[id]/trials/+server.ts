@@ -1,13 +1,19 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, idOf, readJson } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { beginTrial } from '$lib/server/stations/print/trials.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Begins a trial of force, speed and separation in a run. */
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'trial.run');
-		const { ranges, panelsEach } = await readJson(event, bodies.trial);
-		return beginTrial(actor, idOf(event.params.id), ranges, panelsEach);
-	}, 201);
-}
+export const POST = route({
+	who: 'trial.run',
+	does: 'Begins a trial of force, speed and separation: eight corners and the middle three times, in a drawn order.',
+	body: bodies.trial,
+	example: {
+		ranges: {
+			force: { low: 0.18, high: 0.26, unit: 'kg/cm' },
+			speed: { low: 30, high: 60, unit: 'mm/s' },
+			separation: { low: 1, high: 5, unit: 'mm/s' }
+		},
+		panelsEach: 4
+	},
+	status: 201,
+	run: ({ actor, body: { ranges, panelsEach }, id }) => beginTrial(actor, id, ranges, panelsEach)
+});

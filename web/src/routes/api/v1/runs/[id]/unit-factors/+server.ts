@@ -1,13 +1,12 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, idOf, readJson } from '$lib/server/answer.ts';
 import { learnFactors } from '$lib/server/stations/paste-check/unit.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Learns how a line's inspection unit reads volume against area and height, on the good panels of a run. */
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'unit.learn');
-		const { lineId } = await readJson(event, bodies.unitFactors);
-		return learnFactors(actor, lineId, idOf(event.params.id));
-	}, 201);
-}
+export const POST = route({
+	who: 'unit.learn',
+	does: 'Learns how the inspection unit of a line reads volume against area × height, on the good panels of a run.',
+	body: bodies.unitFactors,
+	example: { lineId: 1 },
+	status: 201,
+	run: ({ actor, body: { lineId }, id }) => learnFactors(actor, lineId, id)
+});

@@ -1,8 +1,8 @@
-import { answer, idOf } from '$lib/server/answer.ts';
 import { withdrawGolden } from '$lib/server/stations/paste-check/thresholds.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Goes back from an approved baseline to the transfer curve. */
-export async function DELETE(event) {
-	return answer(async () => withdrawGolden(await authorize(event, 'signature.tune'), idOf(event.params.id)));
-}
+export const DELETE = route({
+	who: 'signature.tune',
+	does: 'Withdraws the baseline of a side.',
+	run: ({ actor, id }) => withdrawGolden(actor, id)
+});

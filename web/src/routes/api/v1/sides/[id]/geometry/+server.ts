@@ -1,11 +1,19 @@
-import { error, json } from '@sveltejs/kit';
-import { idOf } from '$lib/server/answer.ts';
+import { error } from '@sveltejs/kit';
 import { boardSide } from '$lib/server/queries/sides.ts';
+import { revalidated, route } from '$lib/server/route.ts';
 
-/** Openings and parts of a side: read once by a page, since a kept board never changes. */
-export async function GET({ params, setHeaders }) {
-	const side = await boardSide(idOf(params.id));
-	if (!side) error(404, 'There is no such board side.');
-	setHeaders({ 'cache-control': 'private, max-age=31536000, immutable' });
-	return json({ sideId: side.id, widthMm: side.widthMm, heightMm: side.heightMm, apertures: side.apertures, parts: side.parts });
-}
+export const GET = route({
+	who: 'signedIn',
+	does: 'Openings and parts of a side, mm.',
+	run: async ({ event, id }) => {
+		const side = await boardSide(id);
+		if (!side) error(404, 'There is no such board side.');
+		return revalidated(event, {
+			sideId: side.id,
+			widthMm: side.widthMm,
+			heightMm: side.heightMm,
+			apertures: side.apertures,
+			parts: side.parts
+		});
+	}
+});

@@ -1,13 +1,11 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, idOf, readJson } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { setNeed } from '$lib/server/stations/print/joint-needs.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Says what paste the joints of a part need; null takes it back. */
-export async function PUT(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'openingRules.set');
-		const { refDes, neededMm3, why } = await readJson(event, bodies.jointNeed);
-		return setNeed(actor, idOf(event.params.id), refDes, neededMm3, why);
-	}, 200);
-}
+export const PUT = route({
+	who: 'openingRules.set',
+	does: 'Says what paste each joint of a part needs, mm³ (coplanarity, pin in paste); null takes it back.',
+	body: bodies.jointNeed,
+	example: { refDes: 'J1', neededMm3: 0.25, why: 'coplanarity of the connector' },
+	run: ({ actor, body: { refDes, neededMm3, why }, id }) => setNeed(actor, id, refDes, neededMm3, why)
+});

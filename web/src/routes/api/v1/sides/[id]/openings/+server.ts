@@ -1,20 +1,14 @@
-import { answer, idOf } from '$lib/server/answer.ts';
+import { z } from 'zod';
 import { modifiedLayer } from '$lib/server/stations/print/opening-rules.ts';
+import { download, route } from '$lib/server/route.ts';
 
-/** The openings of a side under the plant's rules, for the stencil maker: RS-274X, or a table with ?as=csv. */
-export async function GET({ params, url }) {
-	const csv = url.searchParams.get('as') === 'csv';
-	let text = '';
-	let name = '';
-	const refused = await answer(async () => {
-		const layer = await modifiedLayer(idOf(params.id));
-		[text, name] = [csv ? layer.csv : layer.gerber, layer.name];
-	});
-	if (!refused.ok) return refused;
-	return new Response(text, {
-		headers: {
-			'content-type': csv ? 'text/csv; charset=utf-8' : 'application/octet-stream',
-			'content-disposition': `attachment; filename="${name.replace(/[^\w .-]/g, '_')}.${csv ? 'csv' : 'gbr'}"`
-		}
-	});
-}
+export const GET = route({
+	who: 'signedIn',
+	does: 'Openings of a side under the plant’s rules, for the stencil maker: RS-274X, or a table.',
+	query: z.object({ as: z.enum(['gerber', 'csv']).default('gerber') }),
+	answers: 'application/octet-stream',
+	run: async ({ id, query }) => {
+		const { csv, gerber, name } = await modifiedLayer(id);
+		return query.as === 'csv' ? download(csv, `${name}.csv`) : download(gerber, `${name}.gbr`, 'application/octet-stream');
+	}
+});

@@ -1,12 +1,23 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, idOf, readJson } from '$lib/server/answer.ts';
 import { setPanel } from '$lib/server/boards/keep-board.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-export async function PUT(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'panel.set');
-		const { free, ...layout } = await readJson(event, bodies.panel);
-		return setPanel(actor, idOf(event.params.id), free ? { ...layout, free } : layout);
-	});
-}
+const LAYOUT = {
+	rows: 2,
+	columns: 2,
+	pitchXMm: 54,
+	pitchYMm: 40,
+	railMm: 6,
+	fiducials: [
+		{ x: 3, y: 3 },
+		{ x: 115, y: 3 }
+	]
+};
+
+export const PUT = route({
+	who: 'panel.set',
+	does: 'Sets the panel of a board, both sides.',
+	body: bodies.panel,
+	example: LAYOUT,
+	run: ({ actor, body: { free, ...layout }, id }) => setPanel(actor, id, free ? { ...layout, free } : layout)
+});

@@ -1,7 +1,10 @@
-import { answer, idOf } from '$lib/server/answer.ts';
+import { z } from 'zod';
 import { planFor } from '$lib/server/stations/place/program.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Deals the parts to the placers of ?line=; nothing is kept. */
-export async function GET({ params, url }) {
-	return answer(() => planFor(idOf(params.id), idOf(url.searchParams.get('line') ?? '')));
-}
+export const GET = route({
+	who: 'signedIn',
+	does: 'Deals the parts of a side to the placers of a line; nothing is kept.',
+	query: z.object({ line: z.coerce.number().int().positive().describe('line number') }),
+	run: ({ id, query }) => planFor(id, query.line)
+});

@@ -1,14 +1,16 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, idOf, readJson } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { reportStencilTool } from '$lib/server/stations/print/stencil-tools.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Mounts, takes off, cleans, moves, damages, repairs or scraps a stencil; mounting a wrong one is refused. */
-export async function POST(event) {
-	return answer(async () => {
-		const mounts = await authorize(event, 'stencilTool.mount');
-		const body = await readJson(event, bodies.stencilToolEvent);
-		const actor = body.kind === 'mount' || body.kind === 'unmount' ? mounts : await authorize(event, 'stencilTool.keep');
-		return reportStencilTool(actor, idOf(event.params.id), body);
-	}, 201);
-}
+export const POST = route({
+	who: 'stencilTool.mount',
+	also: ['stencilTool.keep'],
+	does: 'Mounts, takes off, cleans, moves, damages, repairs or scraps a stencil; mounting a wrong one is refused.',
+	body: bodies.stencilToolEvent,
+	example: { kind: 'mount', lineId: 1 },
+	status: 201,
+	run: async ({ actor, body, id, asking }) => {
+		const mounts = body.kind === 'mount' || body.kind === 'unmount';
+		return reportStencilTool(mounts ? actor : await asking('stencilTool.keep'), id, body);
+	}
+});

@@ -1,13 +1,12 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, idOf, readJson } from '$lib/server/answer.ts';
 import { measureTension } from '$lib/server/stations/print/stencil-tools.ts';
-import { authorize } from '$lib/server/people/access.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Tension readings of a stencil, with their verdict. */
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'stencilTool.keep');
-		const body = await readJson(event, bodies.tension);
-		return measureTension(actor, idOf(event.params.id), body.readings);
-	}, 201);
-}
+export const POST = route({
+	who: 'stencilTool.keep',
+	does: 'Tension readings of a foil, with their verdict.',
+	body: bodies.tension,
+	example: { readings: [{ x: 30, y: 30, nPerCm: 38 }] },
+	status: 201,
+	run: ({ actor, body, id }) => measureTension(actor, id, body.readings)
+});

@@ -1,12 +1,11 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { answer, idOf, readJson } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { explainStop } from '$lib/server/shift/stops.ts';
+import { route } from '$lib/server/route.ts';
 
-/** Says why a machine stood. */
-export async function POST(event) {
-	return answer(async () => {
-		const actor = await authorize(event, 'stop.explain');
-		return explainStop(actor, idOf(event.params.id), (await readJson(event, bodies.stopReason)).reason);
-	});
-}
+export const POST = route({
+	who: 'stop.explain',
+	does: 'Says why a machine stood.',
+	body: bodies.stopReason,
+	example: { reason: 'pick' },
+	run: ({ actor, body, id }) => explainStop(actor, id, body.reason)
+});

@@ -1,8 +1,9 @@
-import { answer, idOf } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { nextSetting } from '$lib/server/stations/print/trials.ts';
+import { route } from '$lib/server/route.ts';
 
-/** The next setting of a trial is set on the printer. */
-export async function POST(event) {
-	return answer(async () => nextSetting(await authorize(event, 'trial.run'), idOf(event.params.id)), 201);
-}
+export const POST = route({
+	who: 'trial.run',
+	does: 'The next setting of a trial is set on the printer.',
+	status: 201,
+	run: ({ actor, id }) => nextSetting(actor, id)
+});

@@ -1,8 +1,9 @@
-import { answer, idOf } from '$lib/server/answer.ts';
-import { authorize } from '$lib/server/people/access.ts';
 import { onePrintMore } from '$lib/server/stations/print/print-run.ts';
+import { route } from '$lib/server/route.ts';
 
-/** One panel more before a run is released. */
-export async function POST(event) {
-	return answer(async () => onePrintMore(await authorize(event, 'firstPrint.release'), idOf(event.params.id)), 201);
-}
+export const POST = route({
+	who: 'firstPrint.release',
+	does: 'Lets the printer print one panel more before the release.',
+	status: 201,
+	run: ({ actor, id }) => onePrintMore(actor, id)
+});

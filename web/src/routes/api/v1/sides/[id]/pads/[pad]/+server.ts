@@ -1,18 +1,20 @@
+import { z } from 'zod';
 import { error } from '@sveltejs/kit';
-import { answer, idOf } from '$lib/server/answer.ts';
 import { db } from '$lib/server/db/index.ts';
 import { padHistory } from '$lib/server/queries/results.ts';
 import { BLOCK_PADS } from '$lib/server/queries/readings.ts';
+import { route } from '$lib/server/route.ts';
 
-/** One pad's volumes through the run ?run=, oldest first. Pads count from 0, circuit by circuit. */
-export async function GET({ params, url }) {
-	return answer(async () => {
-		const pad = Number(params.pad);
-		if (!Number.isInteger(pad) || pad < 0) error(404, `There is no pad "${params.pad}".`);
-		const runId = idOf(url.searchParams.get('run') ?? '');
-		const run = await db.selectFrom('run').select('startedAt').where('id', '=', runId).executeTakeFirst();
+export const GET = route({
+	who: 'signedIn',
+	does: 'One pad’s volumes through a run, oldest first; pads count from 0, circuit by circuit.',
+	query: z.object({ run: z.coerce.number().int().positive().describe('run number') }),
+	run: async ({ query, id, part }) => {
+		const pad = Number(part('pad'));
+		if (!Number.isInteger(pad) || pad < 0) error(404, `There is no pad "${part('pad')}".`);
+		const run = await db.selectFrom('run').select('startedAt').where('id', '=', query.run).executeTakeFirst();
 		if (!run) error(404, 'There is no such run.');
-		const rows = await padHistory(idOf(params.id), Math.floor(pad / BLOCK_PADS), pad % BLOCK_PADS, runId, run.startedAt);
+		const rows = await padHistory(id, Math.floor(pad / BLOCK_PADS), pad % BLOCK_PADS, query.run, run.startedAt);
 		return rows.reverse();
-	});
-}
+	}
+});
