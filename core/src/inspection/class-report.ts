@@ -3,7 +3,7 @@ import { leastSquares, mean, median, standardDeviation } from '../numerics/index
 import { PAD_CLASSES, type PadClass } from '../parts/index.ts';
 import { wipeInterval, type WipeAdvice, type WipeClass } from '../printing/index.ts';
 import type { LimitSet } from './deposit.ts';
-import type { SignatureRun } from './signatures/index.ts';
+import type { SignatureRun } from './causes/index.ts';
 
 export interface ClassReport {
 	padClass: PadClass;

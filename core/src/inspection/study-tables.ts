@@ -3,10 +3,17 @@ import { quoteValue, type Issue, type Verdict } from '../judgement/index.ts';
 import { median } from '../numerics/index.ts';
 import { measureShape, type TransferModel } from '../stencil/index.ts';
 import { readPasteTable, type PasteMapping, type PasteTable } from './paste-table.ts';
-import { CAUSES, type CauseText } from './signatures/causes.ts';
-import { findSignatures, type Signature, type SignatureReport } from './signatures/find.ts';
-import { judgeSignatures } from './signatures/judge.ts';
-import type { SignaturePad, SignaturePanel, SignatureRun } from './signatures/run.ts';
+import {
+	causeText,
+	findSignatures,
+	judgeSignatures,
+	type CauseText,
+	type Signature,
+	type SignaturePad,
+	type SignaturePanel,
+	type SignatureReport,
+	type SignatureRun
+} from './causes/index.ts';
 
 /** A pad as a table gives it; measures in the units of its column's title. */
 export interface TablePad extends SignaturePad {
@@ -267,7 +274,7 @@ export function studyCauses(
 		panels: run?.panels.length ?? 0,
 		pads: run?.pads.length ?? 0,
 		verdict: report && judgeSignatures(report),
-		signatures: report?.signatures.map((s) => ({ ...s, ...CAUSES[s.code] })) ?? [],
+		signatures: report?.signatures.map((s) => ({ ...s, ...causeText(s.code) })) ?? [],
 		notJudged: report?.notJudged ?? []
 	};
 }

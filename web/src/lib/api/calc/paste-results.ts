@@ -4,7 +4,8 @@ import {
 	baselineOf,
 	causeStatistic,
 	consequenceLimits,
-	CAUSES,
+	CAUSE_CODES,
+	causeText,
 	checkLimits,
 	checkRun,
 	classReports,
@@ -76,7 +77,7 @@ const run = z.object({
 	foilUm: z.number().positive(),
 	strokeAxis: z.enum(['x', 'y'])
 });
-const code = z.enum(Object.keys(CAUSES) as [CauseCode, ...CauseCode[]]);
+const code = z.enum(CAUSE_CODES);
 
 const floats = (values: (number | null)[]) => Float32Array.from(values, (v) => v ?? NaN);
 function runOf({ peakHeightUm, bridges, ...r }: z.infer<typeof run>): SignatureRun {
@@ -140,7 +141,7 @@ export const pasteResults = [
 		example: { run: RUN },
 		run: ({ run: given, golden }) => {
 			const report = findSignatures(runOf(given), undefined, undefined, golden);
-			return { ...report, verdict: judgeSignatures(report), signatures: report.signatures.map((s) => ({ ...s, ...CAUSES[s.code] })) };
+			return { ...report, verdict: judgeSignatures(report), signatures: report.signatures.map((s) => ({ ...s, ...causeText(s.code) })) };
 		}
 	}),
 	calculation({

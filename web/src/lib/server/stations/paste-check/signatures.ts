@@ -1,4 +1,4 @@
-import { CAUSES, findSignatures, followUp, reopens, REOPEN_PANELS, type SignatureReport } from '@keen-relay/core/inspection';
+import { CAUSES, causeText, findSignatures, followUp, reopens, REOPEN_PANELS, type SignatureReport } from '@keen-relay/core/inspection';
 import { refuse } from '../../answer.ts';
 import { isAway } from '../../db/away.ts';
 import { announce, db } from '../../db/index.ts';
@@ -149,7 +149,7 @@ export async function casesOf(runId: number) {
 		.where('runId', '=', runId)
 		.orderBy('signatureCase.id')
 		.execute();
-	return rows.map((row) => ({ ...row, text: CAUSES[row.code] }));
+	return rows.map((row) => ({ ...row, text: causeText(row.code) }));
 }
 
 /** Marks the action of a case done: the panels from here on are compared with those before. Or lays the case aside, with a note. */

@@ -1,4 +1,4 @@
-import { CAUSES, explainResiduals } from '@keen-relay/core/inspection';
+import { causeText, explainResiduals } from '@keen-relay/core/inspection';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 import { inspectedPanels, oncePerPanel, panelPads, signatureRun } from '$lib/server/queries/readings.ts';
@@ -37,7 +37,7 @@ export async function load({ params, url, depends }) {
 		station,
 		runId,
 		past,
-		report: { ...report, signatures: report.signatures.map((s) => ({ ...s, text: CAUSES[s.code] })) },
+		report: { ...report, signatures: report.signatures.map((s) => ({ ...s, text: causeText(s.code) })) },
 		cases,
 		explained,
 		panels: (readings?.panels ?? []).map(({ serial, stroke, printsSinceWipe, printsSinceTopup, tMin }) => ({

@@ -1,6 +1,8 @@
 import { noData, type Verdict } from '../../judgement/index.ts';
-import { CAUSES, type CauseCode } from './causes.ts';
-import type { Signature, SignatureReport } from './find.ts';
+import type { Signature } from './cause.ts';
+import { CAUSES } from './causes.ts';
+import type { CauseCode } from './codes.ts';
+import type { SignatureReport } from './find.ts';
 
 /** How the case of a cause stands: open, acted on and watched, answered by the panels, or laid aside. */
 export type CaseState = 'open' | 'done' | 'better' | 'noBetter' | 'dismissed';

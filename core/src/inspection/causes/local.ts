@@ -14,6 +14,8 @@ export interface LocalFind {
 /** Reach of a place on the board, mm: two sizes, since a sag is as wide as the support lets it be. */
 const RADII_MM = [7.5, 13] as const;
 const STEP_MM = 3;
+/** Places of one cause that are named at once. */
+export const MOST_NAMED = 3;
 
 /** Places where deposits stand too high: the board sags there. At least 4 pads of 2 components.
  * Height residual of a pad: 100·ln of its height ratio, less the median of its class.

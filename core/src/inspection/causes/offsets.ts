@@ -54,6 +54,11 @@ export function medianWithError(values: readonly number[]): { value: number; err
 	return { value: centre, error: (1.2533 * spread) / Math.sqrt(values.length), n: values.length };
 }
 
+/** The middle of some pads' values. */
+export function padMedian(values: Float64Array, pads: Iterable<number>) {
+	return medianWithError([...pads].map((pad) => values[pad]!).filter(Number.isFinite));
+}
+
 /** Spread of a series with each stroke's median taken out. */
 export function spreadWithinStrokes(values: readonly number[], strokes: readonly string[]): number {
 	const rest = new Float64Array(values.length);

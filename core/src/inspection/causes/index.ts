@@ -1,7 +1,10 @@
-export * from './causes.ts';
+export type { CauseText, Signature } from './cause.ts';
+export { CAUSES, causeText } from './causes.ts';
+export * from './codes.ts';
 export * from './explained.ts';
 export * from './find.ts';
 export * from './follow-up.ts';
 export * from './judge.ts';
 export type { SignaturePad, SignaturePanel, SignatureRun } from './run.ts';
 export { baselineOf, checkRun, smallOpeningMeans, strokeMedians } from './run.ts';
+export * from './thresholds.ts';

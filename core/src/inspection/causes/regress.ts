@@ -7,6 +7,8 @@ export type Factor = (typeof FACTORS)[number];
 /** Pauses above this count, min. */
 const PAUSE_MIN = 20;
 const ALIKE = 0.9;
+/** Farthest that a panel may lie from the fit before it is left out and named, lp; five spreads where that is more. */
+export const FAR_PANEL_LP = 10;
 
 export interface FactorFit {
 	/** Coefficient and t of each factor that could be tested. */
@@ -77,7 +79,7 @@ export function fitFactors(y: readonly number[], panels: readonly SignaturePanel
 	try {
 		const first = solve();
 		const spread = madSpread(first.residuals).spread;
-		const far = Math.max(5 * spread, 10);
+		const far = Math.max(5 * spread, FAR_PANEL_LP);
 		const outliers = use.filter((_, k) => Math.abs(first.residuals[k]!) > far);
 		use = use.filter((i) => !outliers.includes(i));
 		const fit = outliers.length ? solve() : first;
