@@ -1,5 +1,5 @@
 import loadHighs from 'highs';
-import { governingWidth } from '@keen-relay/core/artwork';
+import { governingWidth } from '@keen-relay/core/geometry';
 import { findSignatures, readPasteTable } from '@keen-relay/core/inspection';
 import { exactInterval, seededRandom } from '@keen-relay/core/numerics';
 import { jarStatus, PASTE_RULES, pullPlan, type JarEvent, type PullJar, type PullJob } from '@keen-relay/core/paste';

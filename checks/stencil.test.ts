@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { governingWidth, measure, measureRing } from '@keen-relay/core/artwork';
+import { governingWidth } from '@keen-relay/core/geometry';
+import { measure, measureRing } from '@keen-relay/core/artwork';
 import { forecastOpening, transfer } from '@keen-relay/core/stencil';
 
 const MIL = 0.0254;

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { cornerFiducials, panelGeometry, type BoardPart } from '@keen-relay/core/artwork';
-import { may, type Role } from '@keen-relay/core/judgement';
+import { may, type Role } from '@keen-relay/core/people';
 import { seededRandom } from '@keen-relay/core/numerics';
 import { boardSpots, type Oven } from '@keen-relay/core/reflow';
 import { STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';

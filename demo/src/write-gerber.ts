@@ -1,4 +1,4 @@
-import { rotate } from '@keen-relay/core/numerics';
+import { rotate } from '@keen-relay/core/geometry';
 import { readPackage } from '@keen-relay/core/parts';
 import type { DemoBoard, PlacedPart } from './boards.ts';
 import { footprint, type Pad } from './footprints.ts';

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { may, type Role } from '@keen-relay/core/judgement';
+import { may, type Role } from '@keen-relay/core/people';
 import { expect, request, test, type APIRequestContext } from '@playwright/test';
 import type { Who } from '../src/lib/api/openapi.ts';
 

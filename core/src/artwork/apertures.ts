@@ -1,9 +1,17 @@
+import {
+	type Box,
+	boxOf,
+	centroid,
+	type Point,
+	type Ring,
+	boxIndex,
+	subtract,
+	unite,
+	governingWidth
+} from '../geometry/index.ts';
 import { type Issue } from '../judgement/index.ts';
-import { type Box, boxesTouch, boxOf, centroid, type Point, type Ring } from '../numerics/index.ts';
-import { subtract, unite } from './clip.ts';
 import { plotGerber, type PlottedShape } from './gerber-plot.ts';
 import { measureRing, type Measures } from './standard-shapes.ts';
-import { governingWidth } from './width.ts';
 
 /** One opening of a stencil, or one paste deposit, mm. */
 export interface Aperture {
@@ -159,7 +167,7 @@ function isSame(shape: PlottedShape, piece: { outline: Ring }, measures: { areaM
 	return Math.abs(measureRing(shape.outline, shape.holes).areaMm2 - measures.areaMm2) < GRID_MM * measures.perimeterMm;
 }
 
-/** Union-find over boxes that touch, through a grid so that only neighbours are compared. */
+/** Union-find over boxes that touch. */
 function touchingGroups(boxes: readonly Box[]): number[] {
 	const parent = boxes.map((_, i) => i);
 	const find = (i: number): number => {
@@ -169,23 +177,12 @@ function touchingGroups(boxes: readonly Box[]): number[] {
 		}
 		return i;
 	};
-	const CELL_MM = 2;
-	const grid = new Map<number, number[]>();
+	const touching = boxIndex(boxes);
 	boxes.forEach((box, i) => {
-		for (let gx = Math.floor(box.minX / CELL_MM); gx <= Math.floor(box.maxX / CELL_MM); gx++)
-			for (let gy = Math.floor(box.minY / CELL_MM); gy <= Math.floor(box.maxY / CELL_MM); gy++) {
-				const key = gx * 100_003 + gy;
-				const cell = grid.get(key);
-				if (!cell) {
-					grid.set(key, [i]);
-					continue;
-				}
-				for (const j of cell) {
-					const [a, b] = [find(i), find(j)];
-					if (a !== b && boxesTouch(box, boxes[j]!)) parent[Math.max(a, b)] = Math.min(a, b);
-				}
-				cell.push(i);
-			}
+		for (const j of touching(box)) {
+			const [a, b] = [find(i), find(j)];
+			parent[Math.max(a, b)] = Math.min(a, b);
+		}
 	});
 	return parent.map((_, i) => find(i));
 }

@@ -1,5 +1,5 @@
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { findHeader, openQuote, plainTitle } from './table-file.ts';
+import { findHeader, openQuote, plainTitle } from '../tables/index.ts';
 
 export interface BomItem {
 	/** Line of the file or row of the sheet where the item begins. */

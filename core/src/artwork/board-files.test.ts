@@ -7,7 +7,7 @@ import { circuitCorners, defaultPanel, panelGeometry } from './panel.ts';
 import { readPositions } from './positions.ts';
 import { reconcile } from './reconcile.ts';
 import { registerToArtwork } from './register.ts';
-import { decodeText } from './table-file.ts';
+import { decodeText } from '../tables/index.ts';
 
 describe('position files', () => {
 	test('units in cells, quoted cells, words for sides, angles brought into one turn', () => {

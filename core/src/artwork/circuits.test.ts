@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { rotate } from '../numerics/index.ts';
+import { rotate } from '../geometry/index.ts';
 import { guessCircuits } from './index.ts';
 
 interface Drawn {

@@ -1,4 +1,4 @@
-import { boxesTouch, boxOf, type Point, rotate } from '../numerics/index.ts';
+import { boxesTouch, boxOf, type Point, rotate, pointIndex } from '../geometry/index.ts';
 
 /** Where a circuit stands on a panel: a point of the circuit is turned by the angle, then moved. */
 export interface CircuitPlace extends Point {
@@ -50,7 +50,7 @@ export function guessCircuits(openings: readonly Opening[]): CircuitGuess {
 	if (openings.length < 4) return single('Too few openings to repeat.');
 	const shapes = openings.map((o) => [o.areaMm2 / STEP_MM, o.perimeterMm / STEP_MM, o.lengthMm / STEP_MM].map(Math.round).join(' '));
 	const centres = openings.map((o) => o.centre);
-	const near = gridOf(centres, 1);
+	const near = pointIndex(centres);
 	let best: CircuitGuess | null = null;
 	// Dense boards are told apart by what lies near; sparse ones of equal parts only by what lies further off.
 	for (const look of LOOKS) {
@@ -101,35 +101,11 @@ function guessFrom(openings: readonly Opening[], shapes: readonly string[], near
 	return best;
 }
 
-/** Points by square cells, so that what lies near a place is found without looking at all of them. */
-function gridOf(points: readonly Point[], cellMm: number) {
-	const keyOf = (column: number, row: number) => column * 65_536 + row;
-	const cellOf = (mm: number) => Math.floor(mm / cellMm);
-	const cells = new Map<number, number[]>();
-	points.forEach((p, i) => {
-		const key = keyOf(cellOf(p.x), cellOf(p.y));
-		const cell = cells.get(key);
-		if (cell) cell.push(i);
-		else cells.set(key, [i]);
-	});
-	/** Indices of the points at most so far from a place, with how far they are. */
-	return function near(at: Point, reachMm: number): { i: number; mm: number }[] {
-		const found: { i: number; mm: number }[] = [];
-		for (let column = cellOf(at.x - reachMm); column <= cellOf(at.x + reachMm); column++)
-			for (let row = cellOf(at.y - reachMm); row <= cellOf(at.y + reachMm); row++)
-				for (const i of cells.get(keyOf(column, row)) ?? []) {
-					const mm = Math.hypot(points[i]!.x - at.x, points[i]!.y - at.y);
-					if (mm <= reachMm) found.push({ i, mm });
-				}
-		return found;
-	};
-}
-
-type Near = ReturnType<typeof gridOf>;
+type Near = ReturnType<typeof pointIndex>;
 
 /** An opening's shape with those of its nearest neighbours and how far they are: the same however the circuit is turned. */
 function surroundings(centres: readonly Point[], shapes: readonly string[], { reachMm, neighbours }: (typeof LOOKS)[number]): string[] {
-	const near = gridOf(centres, reachMm / 4);
+	const near = pointIndex(centres);
 	/** At least the nearest so many, if so many are within reach at all. */
 	const about = (centre: Point) => {
 		for (const share of [4, 2]) {
@@ -140,10 +116,11 @@ function surroundings(centres: readonly Point[], shapes: readonly string[], { re
 	};
 	return centres.map((centre, i) => {
 		const around = about(centre)
-			.filter((other) => other.i !== i)
+			.filter((other) => other !== i)
+			.map((other) => ({ other, mm: Math.hypot(centres[other]!.x - centre.x, centres[other]!.y - centre.y) }))
 			.sort((a, b) => a.mm - b.mm)
 			.slice(0, neighbours)
-			.map((other) => `${shapes[other.i]}@${Math.round(other.mm / 0.05)}`);
+			.map(({ other, mm }) => `${shapes[other]}@${Math.round(mm / 0.05)}`);
 		return [shapes[i], ...around.sort()].join('|');
 	});
 }
@@ -159,7 +136,7 @@ function verify(
 		const p = openings[i]!.centre;
 		const q = rotate({ x: p.x - from.x, y: p.y - from.y }, turn);
 		const at = { x: q.x + to.x, y: q.y + to.y };
-		return near(at, MATCH_MM).find((other) => shapes[other.i] === shapes[i])?.i ?? null;
+		return near(at, MATCH_MM).find((other) => shapes[other] === shapes[i]) ?? null;
 	};
 	let best: CircuitGuess | null = null;
 	// A few kinds as anchors: one of them may be symmetric or stand on a border.

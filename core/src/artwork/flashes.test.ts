@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { perimeter, signedArea } from '../numerics/index.ts';
+import { perimeter, signedArea } from '../geometry/index.ts';
 import { plotGerber, readPasteLayer } from './index.ts';
 
 // A tool is measured once and flashed many times: every flash must have the measures of its own outline, however it is turned, mirrored or scaled.

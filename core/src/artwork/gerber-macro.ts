@@ -1,6 +1,6 @@
 import type { MacroBlock } from '@tracespace/parser';
-import { type Point, type Ring, rotate } from '../numerics/index.ts';
-import { type Area, subtract, unite } from './clip.ts';
+import { type Point, type Ring, rotate } from '../geometry/index.ts';
+import { type Area, subtract, unite } from '../geometry/index.ts';
 import { arcPoints, circleRing, type Outline, rectangleRing, regularPolygonRing } from './standard-shapes.ts';
 
 type MacroValue = number | string | { left: MacroValue; right: MacroValue; operator: string };

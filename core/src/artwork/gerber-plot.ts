@@ -1,7 +1,7 @@
 import type { ChildNode, Format, Graphic, ToolDefinition, ToolMacro } from '@tracespace/parser';
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { type Point, type Ring, rotate, turn } from '../numerics/index.ts';
-import type { Area } from './clip.ts';
+import { type Point, type Ring, rotate, turn } from '../geometry/index.ts';
+import type { Area } from '../geometry/index.ts';
 import { drawMacro } from './gerber-macro.ts';
 import { attributeText, readSyntax } from './gerber-syntax.ts';
 import {

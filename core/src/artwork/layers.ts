@@ -1,5 +1,5 @@
 import type { Issue } from '../judgement/index.ts';
-import { boxOf, pointInRing, type Point, type Ring } from '../numerics/index.ts';
+import { boxOf, pointInRing, type Point, type Ring } from '../geometry/index.ts';
 import { plotGerber } from './gerber-plot.ts';
 
 /** What a layer is for. */

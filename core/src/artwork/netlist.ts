@@ -1,5 +1,5 @@
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { type Point } from '../numerics/index.ts';
+import { type Point, type Box, boxIndex, grown } from '../geometry/index.ts';
 
 /** One pad of a bare-board netlist. */
 export interface NetPad {
@@ -104,6 +104,16 @@ export function readNetlist(text: string): Netlist {
 	return { pads, unit: scale === 0.001 ? 'mm' : 'inch', issues };
 }
 
+/** Farthest that the middle of an opening may lie outside the pad that it is for, mm. */
+const OUTSIDE_MM = 0.1;
+
+const boxAround = ({ x, y }: Point, lengthMm: number, widthMm: number): Box => ({
+	minX: x - lengthMm / 2,
+	maxX: x + lengthMm / 2,
+	minY: y - widthMm / 2,
+	maxY: y + widthMm / 2
+});
+
 /** Gives each opening the pin of the netlist's pad that lies under it.
  * A pad counts where the opening's centre is nearest to it and no further than the larger half of either; where a part of the opening is
  * known it must be the pad's part. What X2 attributes say of a pin is never overwritten.
@@ -114,29 +124,21 @@ export function pinsFromNetlist(
 	netlist: Netlist,
 	side: 'top' | 'bottom'
 ): ({ refDes: string; pin: string; net: string } | null)[] {
-	const CELL_MM = 2;
-	const grid = new Map<string, NetPad[]>();
-	for (const pad of netlist.pads) {
-		if (pad.access !== 'both' && pad.access !== side) continue;
-		const key = `${Math.floor(pad.at.x / CELL_MM)},${Math.floor(pad.at.y / CELL_MM)}`;
-		const cell = grid.get(key);
-		if (cell) cell.push(pad);
-		else grid.set(key, [pad]);
-	}
+	const pads = netlist.pads.filter(({ access }) => access === 'both' || access === side);
+	const under = boxIndex(pads.map(({ at, xMm, yMm }) => boxAround(at, xMm ?? 0, yMm ?? xMm ?? 0)));
 	return openings.map(({ centre, lengthMm, refDes }) => {
 		let best: NetPad | null = null;
 		let nearest = Infinity;
-		const [gx, gy] = [Math.floor(centre.x / CELL_MM), Math.floor(centre.y / CELL_MM)];
-		for (let dx = -2; dx <= 2; dx++)
-			for (let dy = -2; dy <= 2; dy++)
-				for (const pad of grid.get(`${gx + dx},${gy + dy}`) ?? []) {
-					if (refDes !== null && pad.refDes !== refDes) continue;
-					const [halfX, halfY] = [(pad.xMm ?? lengthMm) / 2, (pad.yMm ?? pad.xMm ?? lengthMm) / 2];
-					// How far outside the pad, then how near its middle: windows of one thermal pad all lie on it.
-					const out = Math.hypot(Math.max(0, Math.abs(centre.x - pad.at.x) - halfX), Math.max(0, Math.abs(centre.y - pad.at.y) - halfY));
-					const distance = out * 1000 + Math.hypot(centre.x - pad.at.x, centre.y - pad.at.y);
-					if (out <= 0.1 && distance < nearest) [best, nearest] = [pad, distance];
-				}
+		// A pad of unknown size is taken to be as large as the opening.
+		for (const i of under(grown(boxAround(centre, lengthMm, lengthMm), OUTSIDE_MM))) {
+			const pad = pads[i]!;
+			if (refDes !== null && pad.refDes !== refDes) continue;
+			const [halfX, halfY] = [(pad.xMm ?? lengthMm) / 2, (pad.yMm ?? pad.xMm ?? lengthMm) / 2];
+			// How far outside the pad, then how near its middle: windows of one thermal pad all lie on it.
+			const out = Math.hypot(Math.max(0, Math.abs(centre.x - pad.at.x) - halfX), Math.max(0, Math.abs(centre.y - pad.at.y) - halfY));
+			const distance = out * 1000 + Math.hypot(centre.x - pad.at.x, centre.y - pad.at.y);
+			if (out <= OUTSIDE_MM && distance < nearest) [best, nearest] = [pad, distance];
+		}
 		return best === null ? null : { refDes: best.refDes, pin: best.pin, net: best.net };
 	});
 }

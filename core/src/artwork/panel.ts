@@ -1,5 +1,5 @@
 import { InputError, requireRange } from '../judgement/index.ts';
-import { type Point, rotate } from '../numerics/index.ts';
+import { type Point, rotate } from '../geometry/index.ts';
 import type { CircuitPlace } from './circuits.ts';
 import type { Side } from './positions.ts';
 

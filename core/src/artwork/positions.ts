@@ -1,6 +1,6 @@
 import { type Issue, quoteValue } from '../judgement/index.ts';
 import { MM_PER, type LengthUnit } from '../units/index.ts';
-import { decimalSign, findHeader, openQuote, plainTitle, readNumber, type TableRow } from './table-file.ts';
+import { decimalSign, findHeader, openQuote, plainTitle, readNumber, type TableRow } from '../tables/index.ts';
 
 export type Side = 'top' | 'bottom';
 

@@ -1,5 +1,5 @@
 import type { Issue } from '../judgement/index.ts';
-import { type Point, rotate } from '../numerics/index.ts';
+import { type Point, rotate, boxIndex, grown } from '../geometry/index.ts';
 import type { Aperture } from './apertures.ts';
 import type { BomItem } from './bill-of-materials.ts';
 import type { PlacedRow } from './positions.ts';
@@ -141,34 +141,30 @@ function finding(
 	};
 }
 
-/** The nearest part of each opening, through a grid of 5 mm cells. Designators from X2 attributes outrank the distance. */
+/** The nearest part of each opening. Designators from X2 attributes outrank the distance. */
 function assign(parts: readonly BoardPart[], apertures: readonly Aperture[], body: (name: string) => BodySize): (string | null)[] {
-	const CELL_MM = 5;
-	const grid = new Map<string, { part: BoardPart; halfL: number; halfW: number; margin: number }[]>();
-	for (const part of parts) {
+	const bodies = parts.map((part) => {
 		const size = body(part.packageName);
 		const known = size.lengthMm !== null && size.widthMm !== null;
 		const halfL = known ? size.lengthMm! / 2 : 0;
 		const halfW = known ? size.widthMm! / 2 : 0;
 		const margin = known ? BODY_MARGIN_MM : UNKNOWN_BODY_MM;
-		const reach = Math.hypot(halfL, halfW) + margin;
-		for (let gx = Math.floor((part.xMm - reach) / CELL_MM); gx <= Math.floor((part.xMm + reach) / CELL_MM); gx++)
-			for (let gy = Math.floor((part.yMm - reach) / CELL_MM); gy <= Math.floor((part.yMm + reach) / CELL_MM); gy++) {
-				const key = `${gx},${gy}`;
-				const cell = grid.get(key);
-				const entry = { part, halfL, halfW, margin };
-				if (cell) cell.push(entry);
-				else grid.set(key, [entry]);
-			}
-	}
+		return { part, halfL, halfW, margin };
+	});
+	const near = boxIndex(
+		bodies.map(({ part, halfL, halfW, margin }) =>
+			grown({ minX: part.xMm, maxX: part.xMm, minY: part.yMm, maxY: part.yMm }, Math.hypot(halfL, halfW) + margin + 1e-6)
+		)
+	);
 	const known = new Set(parts.map((part) => part.refDes));
 	return apertures.map((a) => {
 		if (a.refDes && known.has(a.refDes)) return a.refDes;
 		let best: string | null = null;
 		let nearest = Infinity;
-		for (const { part, halfL, halfW, margin } of grid.get(`${Math.floor(a.centre.x / CELL_MM)},${Math.floor(a.centre.y / CELL_MM)}`) ??
-			[]) {
-			const p = rotate({ x: a.centre.x - part.xMm, y: a.centre.y - part.yMm }, -part.rotationDeg);
+		const { x, y } = a.centre;
+		for (const i of near({ minX: x, maxX: x, minY: y, maxY: y })) {
+			const { part, halfL, halfW, margin } = bodies[i]!;
+			const p = rotate({ x: x - part.xMm, y: y - part.yMm }, -part.rotationDeg);
 			const miss = Math.hypot(Math.max(Math.abs(p.x) - halfL, 0), Math.max(Math.abs(p.y) - halfW, 0));
 			// Inside two bodies at once, the nearer centre decides.
 			const score = miss + Math.hypot(p.x, p.y) * 1e-3;

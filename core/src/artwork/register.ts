@@ -1,4 +1,5 @@
-import { median, type Point } from '../numerics/index.ts';
+import { median } from '../numerics/index.ts';
+import { type Point, pointIndex } from '../geometry/index.ts';
 import { MM_PER, type LengthUnit } from '../units/index.ts';
 import type { PlacedRow } from './positions.ts';
 
@@ -39,17 +40,11 @@ export function registerToArtwork(
 	const centres = midpoints(openings);
 	const tried: Registration[] = [];
 	if (parts.length < 3 || centres.length === 0) return { best: null, tried };
-	const grid = new Map<string, Point[]>();
-	for (const c of centres) {
-		const key = `${Math.floor(c.x)},${Math.floor(c.y)}`;
-		const cell = grid.get(key);
-		if (cell) cell.push(c);
-		else grid.set(key, [c]);
-	}
+	const near = pointIndex(centres);
 	for (const unit of units)
 		for (const mirrored of [false, true]) {
 			const scaled = parts.map((p) => ({ x: p.xMm * MM_PER[unit] * (mirrored ? -1 : 1), y: p.yMm * MM_PER[unit] }));
-			tried.push({ unit, mirrored, ...voteTranslation(scaled, centres, grid), runnerUp: 0 });
+			tried.push({ unit, mirrored, ...voteTranslation(scaled, centres, near), runnerUp: 0 });
 		}
 	const asTheyAre = tried.filter(
 		({ unit, mirrored, unmovedShare }) => !mirrored && unmovedShare >= 0.8 && (unit === 'mm' || units.length > 1)
@@ -84,10 +79,12 @@ function midpoints(openings: readonly Point[]): Point[] {
 	return found;
 }
 
+type Near = ReturnType<typeof pointIndex>;
+
 function voteTranslation(
 	parts: readonly Point[],
 	centres: readonly Point[],
-	grid: ReadonlyMap<string, readonly Point[]>
+	near: Near
 ): { offset: Point; share: number; unmovedShare: number } {
 	const votes = new Map<string, number>();
 	// The origin of both files is mostly the same: no translation is always a candidate.
@@ -101,23 +98,22 @@ function voteTranslation(
 		}
 	const candidates = [best.key, '0,0'].map((key) => {
 		const [x, y] = key.split(',').map((n) => Number(n) * CELL_MM);
-		return refine(parts, grid, { x: x!, y: y! });
+		return refine(parts, centres, near, { x: x!, y: y! });
 	});
 	const [voted, unmoved] = candidates;
 	return { ...(unmoved!.share >= voted!.share ? unmoved! : voted!), unmovedShare: unmoved!.share };
 }
 
-function refine(parts: readonly Point[], grid: ReadonlyMap<string, readonly Point[]>, offset: Point) {
+function refine(parts: readonly Point[], centres: readonly Point[], near: Near, offset: Point) {
 	const misses = parts.flatMap((p) => {
 		const at = { x: p.x + offset.x, y: p.y + offset.y };
 		let nearest: Point | null = null;
 		let distance = REACH_MM;
-		for (let gx = -1; gx <= 1; gx++)
-			for (let gy = -1; gy <= 1; gy++)
-				for (const c of grid.get(`${Math.floor(at.x) + gx},${Math.floor(at.y) + gy}`) ?? []) {
-					const d = Math.hypot(c.x - at.x, c.y - at.y);
-					if (d <= distance) [nearest, distance] = [c, d];
-				}
+		for (const i of near(at, REACH_MM)) {
+			const c = centres[i]!;
+			const d = Math.hypot(c.x - at.x, c.y - at.y);
+			if (d <= distance) [nearest, distance] = [c, d];
+		}
 		return nearest ? [{ x: nearest.x - at.x, y: nearest.y - at.y }] : [];
 	});
 	if (misses.length === 0) return { offset, share: 0 };

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { centroid, perimeter, rotate, signedArea, type Ring } from '../numerics/index.ts';
-import { insetPieces, subtract, unite, type Area } from './clip.ts';
-import { governingWidth } from './width.ts';
+import { centroid, perimeter, rotate, signedArea, type Ring } from '../geometry/index.ts';
+import { insetPieces, subtract, unite, type Area } from '../geometry/index.ts';
+import { governingWidth } from '../geometry/index.ts';
 import { drawMacro } from './gerber-macro.ts';
 import { readSyntax } from './gerber-syntax.ts';
 import {

@@ -1,4 +1,4 @@
-import type { Point } from '../numerics/index.ts';
+import type { Point } from '../geometry/index.ts';
 import type { PlacedRow, Side } from './positions.ts';
 
 /** How a source writes the angles of bottom parts.

@@ -1,4 +1,4 @@
-import { boxOf, type Point, type Ring, perimeter, rotate, signedArea } from '../numerics/index.ts';
+import { boxOf, type Point, type Ring, perimeter, rotate, signedArea } from '../geometry/index.ts';
 
 /** Arcs become chords that leave the arc by at most this much, mm. */
 const SAGITTA_MM = 0.001;

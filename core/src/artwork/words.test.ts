@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { readBom } from './bill-of-materials.ts';
 import { readPositions } from './positions.ts';
-import { decimalSign, findHeader, plainTitle, readNumber } from './table-file.ts';
+import { decimalSign, findHeader, plainTitle, readNumber } from '../tables/index.ts';
 
 const row = (cells: string) => `Ref,X (mm),Y (mm),Rot,Layer\nR1,1,2,${cells}\n`;
 

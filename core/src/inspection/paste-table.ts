@@ -1,4 +1,4 @@
-import { decimalSign, findHeader, openQuote, readNumber, splitTable } from '../artwork/index.ts';
+import { decimalSign, findHeader, openQuote, readNumber, splitTable } from '../tables/index.ts';
 import { quoteValue, type Issue } from '../judgement/index.ts';
 
 export const PASTE_COLUMNS = [

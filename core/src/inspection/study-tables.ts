@@ -1,4 +1,4 @@
-import { decimalSign, findHeader, openQuote, readNumber } from '../artwork/index.ts';
+import { decimalSign, findHeader, openQuote, readNumber } from '../tables/index.ts';
 import { quoteValue, type Issue, type Verdict } from '../judgement/index.ts';
 import { median } from '../numerics/index.ts';
 import { measureShape, type TransferModel } from '../stencil/index.ts';

@@ -1,5 +1,4 @@
 export * from './input-error.ts';
 export * from './issue.ts';
 export * from './level.ts';
-export * from './roles.ts';
 export * from './verdict.ts';

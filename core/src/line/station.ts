@@ -1,4 +1,5 @@
-import { combine, noData, type Action, type Level, type Verdict } from '../judgement/index.ts';
+import { combine, noData, type Level, type Verdict } from '../judgement/index.ts';
+import { type Action } from '../people/index.ts';
 import type { Due } from '../schedule/index.ts';
 
 /** Something that a person does about a verdict. */

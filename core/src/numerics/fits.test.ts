@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
-	bodyBox,
 	correlation,
 	exactInterval,
 	fitCurve,
@@ -140,17 +139,4 @@ describe('distributions', () => {
 			{ numRuns: 40 }
 		);
 	});
-});
-
-test('the box around a turned body: upright at right angles, widest between', () => {
-	const at = { x: 10, y: 5 };
-	expect(bodyBox(at, 4, 2, 0)).toEqual({ minX: 8, maxX: 12, minY: 4, maxY: 6 });
-	expect(bodyBox(at, 4, 2, 90).maxX).toBeCloseTo(11, 9);
-	fc.assert(
-		fc.property(fc.double({ min: 0, max: 360, noNaN: true }), (deg) => {
-			const box = bodyBox(at, 4, 2, deg);
-			expect(box.maxX - box.minX).toBeLessThanOrEqual(Math.hypot(4, 2) + 1e-9);
-			expect((box.minX + box.maxX) / 2).toBeCloseTo(10, 9);
-		})
-	);
 });

@@ -1,5 +1,4 @@
 export * from './distributions.ts';
-export * from './geometry.ts';
 export * from './least-squares.ts';
 export * from './random.ts';
 export * from './statistics.ts';

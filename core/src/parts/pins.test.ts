@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { rotate } from '../numerics/index.ts';
+import { rotate } from '../geometry/index.ts';
 import { pinsOfPart } from './index.ts';
 
 /** Openings of a part at a place and angle, given where they stand at 0°. */

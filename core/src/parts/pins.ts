@@ -1,5 +1,5 @@
 import type { Aperture, BoardPart } from '../artwork/index.ts';
-import { rotate } from '../numerics/index.ts';
+import { rotate } from '../geometry/index.ts';
 
 /** What a plant has confirmed of a package's land pattern. */
 export interface ConfirmedPattern {

@@ -1,5 +1,5 @@
 import { InputError } from '../judgement/index.ts';
-import type { Point } from '../numerics/index.ts';
+import type { Point } from '../geometry/index.ts';
 import type { Axis, PlacerSpec } from './machine.ts';
 
 /** Time of one move with a trapezoidal speed profile: 2√(d/a) where d < v²/a, else d/v + v/a.

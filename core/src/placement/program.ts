@@ -1,4 +1,4 @@
-import type { Point } from '../numerics/index.ts';
+import type { Point } from '../geometry/index.ts';
 import { fewestCycles, gantryCycle, pickStrokes, type GantryCycle, type TimeSplit } from './cycle-time.ts';
 import type { Nozzle, PlacerSpec } from './machine.ts';
 

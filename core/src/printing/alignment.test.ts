@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { rotate, type Point } from '../numerics/index.ts';
+import { rotate, type Point } from '../geometry/index.ts';
 import { align, fitAlignment } from './index.ts';
 
 const MARKS: Point[] = [

@@ -1,5 +1,5 @@
 import { InputError, type Verdict } from '../judgement/index.ts';
-import type { Point } from '../numerics/index.ts';
+import type { Point } from '../geometry/index.ts';
 
 export interface AlignmentLimits {
 	/** Largest residual, and stretch at the farthest opening, µm. */

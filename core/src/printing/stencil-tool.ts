@@ -1,5 +1,5 @@
 import { noData, type Reason, type Verdict } from '../judgement/index.ts';
-import type { Point } from '../numerics/index.ts';
+import type { Point } from '../geometry/index.ts';
 
 /** Least tension of a foil, and what a new one has, N/cm (common practice). */
 export const TENSION_N_PER_CM = { least: 30, fresh: 40 } as const;

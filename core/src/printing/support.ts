@@ -1,5 +1,5 @@
 import { requireRange, type Reason, type Verdict } from '../judgement/index.ts';
-import type { Box, Point } from '../numerics/index.ts';
+import type { Box, Point } from '../geometry/index.ts';
 
 export interface SupportCheck {
 	/** The point farthest from any support, mm, and how far. */

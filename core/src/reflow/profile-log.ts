@@ -1,5 +1,5 @@
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { decimalSign, headerDelimiter, readNumber, splitTable } from '../artwork/index.ts';
+import { decimalSign, headerDelimiter, readNumber, splitTable } from '../tables/index.ts';
 import { profileMetrics, type ProfileMetrics } from './metrics.ts';
 import { RAMP_WINDOW_S } from './judge.ts';
 import type { Curve } from './predict.ts';

@@ -1,5 +1,5 @@
 import { panelsLeft } from '../feeders/index.ts';
-import type { Action } from '../judgement/index.ts';
+import type { Action } from '../people/index.ts';
 
 /** Something that will need a person. */
 export interface Due {

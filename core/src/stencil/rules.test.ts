@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { centroid, rotate, signedArea, type Ring } from '../numerics/index.ts';
+import { centroid, rotate, signedArea, type Ring } from '../geometry/index.ts';
 import { applyRule, applyRules, checkRule, frameOf, STENCIL_RULES, type OpeningRule } from './index.ts';
 
 const ring = (l: number, w: number, deg = 0, x = 0, y = 0): Ring =>

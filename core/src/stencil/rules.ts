@@ -1,6 +1,6 @@
 import { InputError, requireRange, type Verdict } from '../judgement/index.ts';
-import { centroid, perimeter, rotate, signedArea, type Point, type Ring } from '../numerics/index.ts';
-import { governingWidth } from '../artwork/index.ts';
+import { centroid, perimeter, rotate, signedArea, type Point, type Ring } from '../geometry/index.ts';
+import { governingWidth } from '../geometry/index.ts';
 import type { PadClass } from '../parts/index.ts';
 import { forecastOpening, type Opening, type Wall } from './ratios.ts';
 import { homePlate } from './shapes.ts';

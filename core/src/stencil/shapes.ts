@@ -1,6 +1,6 @@
 import { InputError, requireRange } from '../judgement/index.ts';
-import { governingWidth } from '../artwork/index.ts';
-import { perimeter, signedArea, type Point, type Ring } from '../numerics/index.ts';
+import { governingWidth } from '../geometry/index.ts';
+import { perimeter, signedArea, type Point, type Ring } from '../geometry/index.ts';
 import type { Opening } from './ratios.ts';
 
 /** An opening by its kind and dimensions, mm. */

@@ -1,5 +1,5 @@
 import type { Verdict } from '../judgement/index.ts';
-import { type Box, boxOf, boxesTouch } from '../numerics/index.ts';
+import { type Box, boxOf, boxesTouch } from '../geometry/index.ts';
 import { stepInsideMm, stepKeepOutMm } from './choose-foil.ts';
 import { openingGap, type WebOpening } from './web.ts';
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { boxOf, rotate, type Point, type Ring } from '../numerics/index.ts';
+import { boxOf, rotate, type Point, type Ring } from '../geometry/index.ts';
 import { openingGap, websOf, type WebOpening } from './index.ts';
 
 // Webs against a second way: every edge of every opening against every edge of every other, with none of the shortcuts.

@@ -1,5 +1,5 @@
 import type { Verdict } from '../judgement/index.ts';
-import { type Box, boxOf, distanceToBox, pointInRing, type Point, type Ring, turn } from '../numerics/index.ts';
+import { type Box, boxOf, distanceToBox, pointInRing, type Point, type Ring, turn, boxIndex, grown } from '../geometry/index.ts';
 
 export interface WebOpening {
 	outline: Ring;
@@ -22,31 +22,15 @@ interface Shape extends Box {
 }
 
 /** The web of foil beside each opening: the smallest distance to another one.
- * Circles and upright rectangles by formula, every other shape edge by edge; a grid keeps it to neighbours.
+ * Circles and upright rectangles by formula, every other shape edge by edge.
  * @param reachMm webs wider than this are of no concern and come back as null
  */
 export function websOf(openings: readonly WebOpening[], reachMm = 1): Web[] {
 	const shapes = openings.map(shapeOf);
-	const cellMm = 1 + reachMm;
-	const cells = new Map<number, number[]>();
-	const key = (x: number, y: number) => x * 100_003 + y;
-	shapes.forEach((s, i) => {
-		for (let x = Math.floor(s.minX / cellMm); x <= Math.floor(s.maxX / cellMm); x++)
-			for (let y = Math.floor(s.minY / cellMm); y <= Math.floor(s.maxY / cellMm); y++) {
-				const cell = cells.get(key(x, y));
-				if (cell) cell.push(i);
-				else cells.set(key(x, y), [i]);
-			}
-	});
+	const near = boxIndex(shapes);
 	const best = new Float64Array(openings.length).fill(reachMm);
 	const nearest = new Int32Array(openings.length).fill(-1);
-	const neighbours = shapes.map((a, i) => {
-		const found: number[] = [];
-		for (let x = Math.floor((a.minX - reachMm) / cellMm); x <= Math.floor((a.maxX + reachMm) / cellMm); x++)
-			for (let y = Math.floor((a.minY - reachMm) / cellMm); y <= Math.floor((a.maxY + reachMm) / cellMm); y++)
-				for (const j of cells.get(key(x, y)) ?? []) if (j > i && boxGap(a, shapes[j]!) < reachMm) found.push(j);
-		return found;
-	});
+	const neighbours = shapes.map((a, i) => near(grown(a, reachMm)).filter((j) => j > i && boxGap(a, shapes[j]!) < reachMm));
 	const measure = (i: number, j: number, apart: number) => {
 		const limit = Math.max(best[i]!, best[j]!);
 		if (apart >= limit) return;

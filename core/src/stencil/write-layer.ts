@@ -1,4 +1,4 @@
-import type { Point, Ring } from '../numerics/index.ts';
+import type { Point, Ring } from '../geometry/index.ts';
 
 interface WrittenOpening {
 	outline: Ring;

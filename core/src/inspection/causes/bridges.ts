@@ -1,5 +1,5 @@
 import { medianInPlace } from '../../numerics/index.ts';
-import type { Signature } from './cause.ts';
+import type { Signature } from './signature.ts';
 import type { SignatureRun } from './run.ts';
 import type { SignatureThresholds } from './thresholds.ts';
 

@@ -1,4 +1,5 @@
-import type { Finding, Signature } from './cause.ts';
+import type { Finding } from './cause.ts';
+import type { Signature } from './signature.ts';
 import type { CauseCode } from './codes.ts';
 import type { Facts } from './facts.ts';
 import type { Factor, FactorFit } from './regress.ts';

@@ -1,5 +1,6 @@
 import { DEFAULT_TRANSFER, type TransferModel } from '../../stencil/index.ts';
-import type { Cause, Finding, Signature } from './cause.ts';
+import type { Cause, Finding } from './cause.ts';
+import type { Signature } from './signature.ts';
 import { CAUSES } from './causes.ts';
 import type { CauseCode } from './codes.ts';
 import { confidenceOf, overThreshold } from './confidence.ts';

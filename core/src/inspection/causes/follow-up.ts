@@ -1,6 +1,6 @@
 import { InputError } from '../../judgement/index.ts';
 import { DEFAULT_TRANSFER, type TransferModel } from '../../stencil/index.ts';
-import type { Signature } from './cause.ts';
+import type { Signature } from './signature.ts';
 import { CAUSES } from './causes.ts';
 import type { CauseCode } from './codes.ts';
 import { Facts } from './facts.ts';

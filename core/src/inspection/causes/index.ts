@@ -1,4 +1,5 @@
-export type { CauseText, Signature } from './cause.ts';
+export type { CauseText } from './cause.ts';
+export type { Signature } from './signature.ts';
 export { CAUSES, causeText } from './causes.ts';
 export * from './codes.ts';
 export * from './explained.ts';

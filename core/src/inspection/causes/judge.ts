@@ -1,5 +1,5 @@
 import { noData, type Verdict } from '../../judgement/index.ts';
-import type { Signature } from './cause.ts';
+import type { Signature } from './signature.ts';
 import { CAUSES } from './causes.ts';
 import type { CauseCode } from './codes.ts';
 import type { SignatureReport } from './find.ts';

@@ -1,3 +1,4 @@
+import { boxOf, pointIndex } from '../../geometry/index.ts';
 import { madSpread, medianInPlace } from '../../numerics/index.ts';
 import type { Prepared } from './run.ts';
 
@@ -25,19 +26,9 @@ export function highPlaces(prepared: Prepared, leastLp: number, leastZ: number):
 	const n = run.pads.length;
 	const residual = lessClassMedian(prepared, (p) => 100 * Math.log(Math.max(hr[p]!, 0.01)));
 	const spread = Math.max(1.5, madSpread(residual.filter(Number.isFinite)).spread);
-	const cell = RADII_MM[1];
-	const grid = new Map<number, number[]>();
-	const keyOf = (gx: number, gy: number) => gx * 65_537 + gy;
-	let [minX, maxX, minY, maxY] = [Infinity, -Infinity, Infinity, -Infinity];
-	for (let p = 0; p < n; p++) {
-		if (!Number.isFinite(residual[p])) continue;
-		const { xMm, yMm } = run.pads[p]!;
-		[minX, maxX, minY, maxY] = [Math.min(minX, xMm), Math.max(maxX, xMm), Math.min(minY, yMm), Math.max(maxY, yMm)];
-		const key = keyOf(Math.floor(xMm / cell), Math.floor(yMm / cell));
-		const list = grid.get(key);
-		if (list) list.push(p);
-		else grid.set(key, [p]);
-	}
+	const measured = run.pads.flatMap(({ xMm: x, yMm: y }, pad) => (Number.isFinite(residual[pad]) ? [{ pad, x, y }] : []));
+	const within = pointIndex(measured);
+	const { minX, maxX, minY, maxY } = boxOf(measured);
 	const scratch = new Float64Array(n);
 	const near = new Int32Array(n);
 	const finds: LocalFind[] = [];
@@ -45,22 +36,14 @@ export function highPlaces(prepared: Prepared, leastLp: number, leastZ: number):
 		for (let x = minX; x <= maxX + STEP_MM; x += STEP_MM) {
 			for (const radius of RADII_MM) {
 				let k = 0;
-				let parts = 0;
-				let part: string | null | undefined;
-				for (let gy = Math.floor((y - radius) / cell); gy <= Math.floor((y + radius) / cell); gy++)
-					for (let gx = Math.floor((x - radius) / cell); gx <= Math.floor((x + radius) / cell); gx++) {
-						const list = grid.get(keyOf(gx, gy));
-						if (!list) continue;
-						for (const p of list) {
-							const pad = run.pads[p]!;
-							if ((pad.xMm - x) ** 2 + (pad.yMm - y) ** 2 > radius * radius) continue;
-							if (part === undefined || pad.refDes !== part) parts++;
-							part ??= pad.refDes;
-							scratch[k] = residual[p]!;
-							near[k++] = p;
-						}
-					}
-				if (k < 4 || parts < 2) continue;
+				const refDes = new Set<string | null>();
+				for (const i of within({ x, y }, radius)) {
+					const p = measured[i]!.pad;
+					refDes.add(run.pads[p]!.refDes);
+					scratch[k] = residual[p]!;
+					near[k++] = p;
+				}
+				if (k < 4 || refDes.size < 2) continue;
 				const size = medianInPlace(scratch, k);
 				const z = size / ((1.2533 * spread) / Math.sqrt(k));
 				if (size >= leastLp && z >= leastZ) finds.push({ size, z, pads: [...near.subarray(0, k)], at: { xMm: x, yMm: y } });

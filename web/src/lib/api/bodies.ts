@@ -1,5 +1,5 @@
 import { PACKAGE_FIELDS, PAD_CLASSES, type PackageField } from '@keen-relay/core/parts';
-import { ACTIONS, APPROVALS, ROLES } from '@keen-relay/core/judgement';
+import { ACTIONS, APPROVALS, ROLES } from '@keen-relay/core/people';
 import { STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
 import { FLUX_CLASSES, JAR_EVENTS, POWDER_TYPES } from '@keen-relay/core/paste';
 import { WIPE_KINDS } from '@keen-relay/core/printing';

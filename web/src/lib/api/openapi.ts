@@ -1,4 +1,4 @@
-import type { Action } from '@keen-relay/core/judgement';
+import type { Action } from '@keen-relay/core/people';
 import { z } from 'zod';
 import type { Calculation } from './calc/index.ts';
 

@@ -1,5 +1,5 @@
 import { combine, InputError, noData, type Verdict } from '@keen-relay/core/judgement';
-import type { Box, Point, Ring } from '@keen-relay/core/numerics';
+import type { Box, Point, Ring } from '@keen-relay/core/geometry';
 import {
 	applyRules,
 	asMade,

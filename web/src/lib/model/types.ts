@@ -1,6 +1,7 @@
 import type { Aperture, PanelLayout } from '@keen-relay/core/artwork';
 import type { LimitSet } from '@keen-relay/core/inspection';
-import type { Action, ActionRule, Level, Verdict } from '@keen-relay/core/judgement';
+import type { Action, ActionRule } from '@keen-relay/core/people';
+import type { Level, Verdict } from '@keen-relay/core/judgement';
 import type { EnteredFact, PackageField, PadClass } from '@keen-relay/core/parts';
 import type { LinePace } from '@keen-relay/core/line';
 import type { Stop } from '@keen-relay/core/schedule';

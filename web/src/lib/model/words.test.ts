@@ -1,5 +1,5 @@
 import { checkThresholds, SIGNATURE_THRESHOLDS } from '@keen-relay/core/inspection';
-import { ACTIONS } from '@keen-relay/core/judgement';
+import { ACTIONS } from '@keen-relay/core/people';
 import { describe, expect, test } from 'vitest';
 import { THRESHOLD_GROUPS } from './thresholds.ts';
 import { ACTION_WORDS } from './words.ts';

@@ -1,4 +1,4 @@
-import type { Action } from '@keen-relay/core/judgement';
+import type { Action } from '@keen-relay/core/people';
 
 /** Actions as the log, the hand-over and the table of rights say them. */
 export const ACTION_WORDS: Record<Action, string> = {

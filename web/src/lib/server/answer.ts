@@ -1,5 +1,6 @@
 import { error, isHttpError, json, type RequestEvent } from '@sveltejs/kit';
-import { InputError, quoteValue, type Action, type Issue } from '@keen-relay/core/judgement';
+import { InputError, quoteValue, type Issue } from '@keen-relay/core/judgement';
+import { type Action } from '@keen-relay/core/people';
 import { type z, ZodError } from 'zod';
 import { isAway } from './db/away.ts';
 

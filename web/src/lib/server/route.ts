@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { error, type RequestEvent } from '@sveltejs/kit';
-import type { Action } from '@keen-relay/core/judgement';
+import type { Action } from '@keen-relay/core/people';
 import { type z } from 'zod';
 import type { RouteDescription, Who } from '$lib/api/openapi.ts';
 import { answer, idOf, readJson } from './answer.ts';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { BoardView, type DrawnPad, type DrawnPart } from './board-view.svelte.ts';
 	import type { CircuitPlace } from '@keen-relay/core/artwork';
-	import type { Point, Ring } from '@keen-relay/core/numerics';
+	import type { Point, Ring } from '@keen-relay/core/geometry';
 	import { theme } from './theme.svelte.ts';
 
 	interface Props {

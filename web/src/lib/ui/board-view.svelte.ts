@@ -1,5 +1,5 @@
 import { circuitCorners, onPanel, type CircuitPlace } from '@keen-relay/core/artwork';
-import { boxOf, type Point, type Ring } from '@keen-relay/core/numerics';
+import { boxOf, type Point, type Ring } from '@keen-relay/core/geometry';
 
 export interface DrawnPad {
 	outline: Ring;

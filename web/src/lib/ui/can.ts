@@ -1,5 +1,5 @@
 import { page } from '$app/state';
-import type { Action } from '@keen-relay/core/judgement';
+import type { Action } from '@keen-relay/core/people';
 
 /** Whether the person at this page may do something, by the plant's own table: what every button asks. */
 export function can(action: Action): boolean {

@@ -1,4 +1,4 @@
-import type { Point, Ring } from '@keen-relay/core/numerics';
+import type { Point, Ring } from '@keen-relay/core/geometry';
 
 interface Pad {
 	outline: Ring;

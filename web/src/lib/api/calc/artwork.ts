@@ -2,7 +2,6 @@ import {
 	chooseAngleRule,
 	cornerFiducials,
 	defaultPanel,
-	governingWidth,
 	guessCircuits,
 	panelGeometry,
 	pinsFromNetlist,
@@ -16,6 +15,7 @@ import {
 	reconcile,
 	registerToArtwork
 } from '@keen-relay/core/artwork';
+import { governingWidth } from '@keen-relay/core/geometry';
 import {
 	checkFact,
 	classificationC,

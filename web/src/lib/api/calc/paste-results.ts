@@ -27,7 +27,7 @@ import {
 	statisticalLimits,
 	strokeMedians,
 	widened,
-	type CauseCode,
+	
 	type LimitSet,
 	type SignatureRun
 } from '@keen-relay/core/inspection';

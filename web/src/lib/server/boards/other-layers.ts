@@ -1,5 +1,6 @@
-import { decodeText, readLayer, readOutlineLayer, seenPoint, type LayerFunction } from '@keen-relay/core/artwork';
-import type { Point } from '@keen-relay/core/numerics';
+import { decodeText } from '@keen-relay/core/tables';
+import { readLayer, readOutlineLayer, seenPoint, type LayerFunction } from '@keen-relay/core/artwork';
+import type { Point } from '@keen-relay/core/geometry';
 import { db } from '../db/index.ts';
 import { strictText } from '../files/strict-text.ts';
 

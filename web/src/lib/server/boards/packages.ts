@@ -1,5 +1,5 @@
 import { checkFact, packageSheet, type PackageFactRow, type PackageField } from '@keen-relay/core/parts';
-import { boxOf } from '@keen-relay/core/numerics';
+import { boxOf } from '@keen-relay/core/geometry';
 import { announce, db } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';

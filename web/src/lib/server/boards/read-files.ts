@@ -1,7 +1,6 @@
 import {
 	chooseAngleRule,
 	cornerFiducials,
-	decodeText,
 	guessCircuits,
 	layerSide,
 	openingsOnNoPaste,
@@ -28,9 +27,10 @@ import {
 	type Registration,
 	type Side
 } from '@keen-relay/core/artwork';
+import { decodeText } from '@keen-relay/core/tables';
 import { hasErrors, type Issue } from '@keen-relay/core/judgement';
 import { padClass, readPackage, type PackageReader } from '@keen-relay/core/parts';
-import { boxOf, type Point } from '@keen-relay/core/numerics';
+import { boxOf, type Point } from '@keen-relay/core/geometry';
 import { MM_PER, type LengthUnit } from '@keen-relay/core/units';
 import type { ClassedAperture } from '$lib/model/types.ts';
 import { readSheets } from './spreadsheet.ts';

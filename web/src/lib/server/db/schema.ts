@@ -1,9 +1,10 @@
 import type { ColumnType, Generated, GeneratedAlways } from 'kysely';
 import type { BillOfMaterials, BoardPart, Finding, PanelLayout, Side } from '@keen-relay/core/artwork';
 import type { LinePlan } from '@keen-relay/core/balance';
-import type { Action, Approval, Issue, Role, Verdict } from '@keen-relay/core/judgement';
+import type { Action, Approval, Role } from '@keen-relay/core/people';
+import type { Issue, Verdict } from '@keen-relay/core/judgement';
 import type { CaseState, CauseCode, FollowUp, LimitSet, PasteMapping, Signature, SignatureThresholds } from '@keen-relay/core/inspection';
-import type { Point } from '@keen-relay/core/numerics';
+import type { Point } from '@keen-relay/core/geometry';
 import type { PackageField, PadClass } from '@keen-relay/core/parts';
 import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from '@keen-relay/core/paste';
 import type { MisprintedPanel, PrintRecipe, ReprintDecision, TrialFactor, TrialRange, TrialSetting } from '@keen-relay/core/printing';

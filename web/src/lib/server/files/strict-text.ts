@@ -1,4 +1,4 @@
-import type { TextDecoders } from '@keen-relay/core/artwork';
+import type { TextDecoders } from '@keen-relay/core/tables';
 
 /** Decodes strictly: null where the bytes are not valid in that encoding. */
 export const strictText: TextDecoders = (bytes, encoding) => {

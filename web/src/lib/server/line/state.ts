@@ -1,5 +1,6 @@
 import { judgePace, stationStands, type Act } from '@keen-relay/core/line';
-import { ROLES, rolesThatMay, worstLevel, type Rights } from '@keen-relay/core/judgement';
+import { ROLES, rolesThatMay, type Rights } from '@keen-relay/core/people';
+import { worstLevel } from '@keen-relay/core/judgement';
 import { lineDues, shiftAt, type Due } from '@keen-relay/core/schedule';
 import type { LineState, NextUp, Standing, Tile } from '$lib/model/types.ts';
 import { KINDS, kindOf, stagesOf, stationHref, type StationRole } from '$lib/stations/index.ts';

@@ -1,5 +1,5 @@
 import { error, type RequestEvent } from '@sveltejs/kit';
-import { asksForApproval, may, refusesApproval, rolesThatMay, type Action } from '@keen-relay/core/judgement';
+import { asksForApproval, may, refusesApproval, rolesThatMay, type Action } from '@keen-relay/core/people';
 import { z } from 'zod';
 import { ApprovalNeeded, refuse } from '../answer.ts';
 import { personByPin } from './auth.ts';

@@ -3,7 +3,7 @@ import { username } from 'better-auth/plugins';
 import { randomUUID } from 'node:crypto';
 import { building } from '$app/environment';
 import { env } from '$env/dynamic/private';
-import type { Role } from '@keen-relay/core/judgement';
+import type { Role } from '@keen-relay/core/people';
 import { pool } from '../db/index.ts';
 import { hashPin, verifyPin } from './pin-hash.ts';
 import { slowDown } from './slow-down.ts';

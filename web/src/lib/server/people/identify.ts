@@ -1,5 +1,5 @@
 import type { RequestEvent } from '@sveltejs/kit';
-import type { Role } from '@keen-relay/core/judgement';
+import type { Role } from '@keen-relay/core/people';
 import { sql } from 'kysely';
 import { isAway } from '../db/away.ts';
 import { db } from '../db/index.ts';

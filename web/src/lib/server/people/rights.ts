@@ -1,13 +1,4 @@
-import {
-	ACTIONS,
-	changeRights,
-	DEFAULT_RIGHTS,
-	may,
-	type Action,
-	type ActionRule,
-	type Rights,
-	type Role
-} from '@keen-relay/core/judgement';
+import { ACTIONS, changeRights, DEFAULT_RIGHTS, may, type Action, type ActionRule, type Rights, type Role } from '@keen-relay/core/people';
 import { sql } from 'kysely';
 import { Conflict } from '../answer.ts';
 import { announce, db, type Db, type Trx } from '../db/index.ts';

@@ -1,5 +1,5 @@
 import type { Cookies } from '@sveltejs/kit';
-import type { Role } from '@keen-relay/core/judgement';
+import type { Role } from '@keen-relay/core/people';
 import { BADGE_IDLE_S } from '$lib/model/words.ts';
 import { refuse } from '../answer.ts';
 import { db } from '../db/index.ts';

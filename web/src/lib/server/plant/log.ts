@@ -1,4 +1,4 @@
-import type { Action, Role } from '@keen-relay/core/judgement';
+import type { Action, Role } from '@keen-relay/core/people';
 import type { Undo } from '$lib/model/types.ts';
 import type { Db, Trx } from '../db/index.ts';
 import { plantNow } from './clock.ts';

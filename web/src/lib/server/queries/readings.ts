@@ -1,6 +1,6 @@
 import { onPanel, panelGeometry } from '@keen-relay/core/artwork';
 import type { SignaturePanel, SignatureRun, TablePad } from '@keen-relay/core/inspection';
-import { boxOf } from '@keen-relay/core/numerics';
+import { boxOf } from '@keen-relay/core/geometry';
 import { openingNames } from '$lib/model/openings.ts';
 import { boardSide } from './sides.ts';
 import { db } from '../db/index.ts';

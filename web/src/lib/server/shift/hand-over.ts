@@ -1,5 +1,5 @@
 import { handOverLines, shiftOn, type Shift } from '@keen-relay/core/schedule';
-import { may, rolesThatMay } from '@keen-relay/core/judgement';
+import { may, rolesThatMay } from '@keen-relay/core/people';
 import { announce, db, type Trx } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { plantInfo } from '../plant/settings.ts';

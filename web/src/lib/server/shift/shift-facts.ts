@@ -1,5 +1,5 @@
 import { sql } from 'kysely';
-import { ACTIONS } from '@keen-relay/core/judgement';
+import { ACTIONS } from '@keen-relay/core/people';
 import { countFails, firstPass, yieldOf } from '@keen-relay/core/inspection';
 import { lostTime, type Shift, type ShiftFacts } from '@keen-relay/core/schedule';
 import { localParts } from '@keen-relay/core/units';

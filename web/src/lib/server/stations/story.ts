@@ -1,5 +1,6 @@
 import type { PanelResult } from '@keen-relay/core/inspection';
-import type { Action, Level } from '@keen-relay/core/judgement';
+import type { Action } from '@keen-relay/core/people';
+import type { Level } from '@keen-relay/core/judgement';
 
 /** One thing that happened to a panel, as its page lists it. */
 interface StoryLine {

@@ -1,4 +1,4 @@
-import { type Action } from '@keen-relay/core/judgement';
+import { type Action } from '@keen-relay/core/people';
 import type { Undo } from '$lib/model/types.ts';
 import { refuse } from '../answer.ts';
 import { WITHDRAWN } from '../queries/packages.ts';

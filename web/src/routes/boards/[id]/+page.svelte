@@ -2,7 +2,7 @@
 	import { untrack } from 'svelte';
 	import { cornerFiducials, panelGeometry, type PanelGeometry } from '@keen-relay/core/artwork';
 	import { InputError } from '@keen-relay/core/judgement';
-	import type { Point } from '@keen-relay/core/numerics';
+	import type { Point } from '@keen-relay/core/geometry';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';

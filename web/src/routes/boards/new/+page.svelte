@@ -2,7 +2,7 @@
 	import { tick } from 'svelte';
 	import { goto } from '$app/navigation';
 	import type { BoardPart, CircuitGuess, Finding, PanelLayout } from '@keen-relay/core/artwork';
-	import { boxOf, type Ring } from '@keen-relay/core/numerics';
+	import { boxOf, type Ring } from '@keen-relay/core/geometry';
 	import { type Issue } from '@keen-relay/core/judgement';
 	import type { ClassedAperture } from '$lib/model/types.ts';
 	import { send } from '$lib/ui/api.ts';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { ACTIONS, APPROVALS, ROLES, type Action, type Approval, type Role } from '@keen-relay/core/judgement';
+	import { ACTIONS, APPROVALS, ROLES, type Action, type Approval, type Role } from '@keen-relay/core/people';
 	import { ACTION_WORDS } from '$lib/model/words.ts';
 	import { act, send } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';

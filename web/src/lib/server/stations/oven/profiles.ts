@@ -1,4 +1,4 @@
-import { decodeText } from '@keen-relay/core/artwork';
+import { decodeText } from '@keen-relay/core/tables';
 import { readProfileLog, type OvenRecipe } from '@keen-relay/core/reflow';
 import { Refusal, refuse } from '../../answer.ts';
 import { released } from '../../queries/sides.ts';

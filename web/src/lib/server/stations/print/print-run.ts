@@ -1,5 +1,5 @@
 import { circuitCorners, onPanel, panelGeometry } from '@keen-relay/core/artwork';
-import { bodyBox, type Box } from '@keen-relay/core/numerics';
+import { bodyBox, type Box } from '@keen-relay/core/geometry';
 import {
 	align,
 	checkSupport,

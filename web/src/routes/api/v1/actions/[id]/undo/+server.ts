@@ -1,6 +1,6 @@
 import { route } from '$lib/server/route.ts';
 import { actionById, undoAction } from '$lib/server/undo/undo.ts';
-import { ACTIONS } from '@keen-relay/core/judgement';
+import { ACTIONS } from '@keen-relay/core/people';
 
 export const POST = route({
 	who: 'person',

@@ -2,7 +2,7 @@
 // eslint-disable-next-line @typescript-eslint/triple-slash-reference
 /// <reference path="./clipper-lib.d.ts" />
 import lib, { type Path, type PolyNode } from 'clipper-lib';
-import { boxOf, type Point, type Ring } from '../numerics/index.ts';
+import { boxOf, type Point, type Ring } from './rings.ts';
 
 /** A polygon with its holes, mm. */
 export interface Area {

@@ -1,4 +1,4 @@
-import { InputError } from './input-error.ts';
+import { InputError } from '../judgement/index.ts';
 
 /** The five roles of a plant, and what each may do. */
 export const ROLES = ['operator', 'technician', 'engineer', 'quality', 'lead'] as const;

@@ -1,4 +1,4 @@
-import { boxOf, signedArea, type Ring } from '../numerics/index.ts';
+import { boxOf, signedArea, type Ring } from './rings.ts';
 import { insetPieces, type Area } from './clip.ts';
 
 /** How exact a width is, mm. */
