@@ -9,6 +9,7 @@ const CORE = [
 	'control',
 	'artwork',
 	'parts',
+	'boards',
 	'paste',
 	'stencil',
 	'printing',

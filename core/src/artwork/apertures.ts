@@ -1,14 +1,4 @@
-import {
-	type Box,
-	boxOf,
-	centroid,
-	type Point,
-	type Ring,
-	boxIndex,
-	subtract,
-	unite,
-	governingWidth
-} from '../geometry/index.ts';
+import { type Box, boxOf, centroid, type Point, type Ring, boxIndex, subtract, unite, governingWidth } from '../geometry/index.ts';
 import { type Issue } from '../judgement/index.ts';
 import { plotGerber, type PlottedShape } from './gerber-plot.ts';
 import { measureRing, type Measures } from './standard-shapes.ts';

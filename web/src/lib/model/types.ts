@@ -1,8 +1,8 @@
-import type { Aperture, PanelLayout } from '@keen-relay/core/artwork';
+import type { PanelLayout } from '@keen-relay/core/artwork';
 import type { LimitSet } from '@keen-relay/core/inspection';
 import type { Action, ActionRule } from '@keen-relay/core/people';
 import type { Level, Verdict } from '@keen-relay/core/judgement';
-import type { EnteredFact, PackageField, PadClass } from '@keen-relay/core/parts';
+import type { EnteredFact, PackageField } from '@keen-relay/core/parts';
 import type { LinePace } from '@keen-relay/core/line';
 import type { Stop } from '@keen-relay/core/schedule';
 import type { StationRole } from '../stations/index.ts';
@@ -10,11 +10,6 @@ import type { Purpose } from '../stations/kind.ts';
 
 /** What pages and the server say to each other. */
 export type StationState = 'running' | 'waiting' | 'stopped' | 'idle';
-
-/** An opening with the class whose limits it goes by. */
-export interface ClassedAperture extends Aperture {
-	padClass: PadClass;
-}
 
 /** A station as the strip draws it; several of one kind may share a tile. */
 export interface Tile {

@@ -1,6 +1,6 @@
 import type { BoardPart } from '@keen-relay/core/artwork';
 import { readPackage } from '@keen-relay/core/parts';
-import type { ClassedAperture } from '$lib/model/types.ts';
+import type { ClassedAperture } from '@keen-relay/core/boards';
 import type { DrawnPart } from './board-view.svelte.ts';
 
 export interface SideGeometry {

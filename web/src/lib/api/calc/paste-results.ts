@@ -27,7 +27,6 @@ import {
 	statisticalLimits,
 	strokeMedians,
 	widened,
-	
 	type LimitSet,
 	type SignatureRun
 } from '@keen-relay/core/inspection';

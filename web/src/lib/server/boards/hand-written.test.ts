@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { readBoardFiles, type BoardFiles, type ReadBoard } from './read-files.ts';
+import type { BoardFiles, ReadBoard } from '@keen-relay/core/boards';
+import { readBoardFiles } from './read-files.ts';
 
 // Three file sets written by hand: what comes out was worked out on paper, not by this program.
 const utf8 = (text: string) => new TextEncoder().encode(text);

@@ -7,7 +7,8 @@ import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { Refusal, refuse } from '../answer.ts';
 import { packageReader } from '../queries/packages.ts';
-import { readBoardFiles, type BoardFiles } from './read-files.ts';
+import type { BoardFiles } from '@keen-relay/core/boards';
+import { readBoardFiles } from './read-files.ts';
 
 export interface BoardEntry {
 	/** A board that is new, or the revision that gets its other side. */

@@ -1,6 +1,7 @@
 import exceljs from 'exceljs';
 import { describe, expect, test } from 'vitest';
-import { readBoardFiles, type BoardFiles } from './read-files.ts';
+import type { BoardFiles } from '@keen-relay/core/boards';
+import { readBoardFiles } from './read-files.ts';
 import { readSheets } from './spreadsheet.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);

@@ -11,7 +11,8 @@ import type { MisprintedPanel, PrintRecipe, ReprintDecision, TrialFactor, TrialR
 import type { StencilRules, TransferFit, TransferGroup, TransferModel, Wall } from '@keen-relay/core/stencil';
 import type { BoardBuild, OvenRecipe, PasteWindow, ProfileLog } from '@keen-relay/core/reflow';
 import type { ShiftPattern, StopReason } from '@keen-relay/core/schedule';
-import type { ClassedAperture, StationState, Undo } from '$lib/model/types.ts';
+import type { ClassedAperture } from '@keen-relay/core/boards';
+import type { StationState, Undo } from '$lib/model/types.ts';
 import type { StationRole } from '$lib/stations/index.ts';
 import type { Purpose } from '$lib/stations/kind.ts';
 

@@ -4,7 +4,7 @@
 	import type { BoardPart, CircuitGuess, Finding, PanelLayout } from '@keen-relay/core/artwork';
 	import { boxOf, type Ring } from '@keen-relay/core/geometry';
 	import { type Issue } from '@keen-relay/core/judgement';
-	import type { ClassedAperture } from '$lib/model/types.ts';
+	import type { ClassedAperture } from '@keen-relay/core/boards';
 	import { send } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';

@@ -5,7 +5,7 @@ import { released } from '../../queries/sides.ts';
 import { announce, db } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
-import type { UploadedFile } from '../../boards/read-files.ts';
+import type { UploadedFile } from '@keen-relay/core/boards';
 import { strictText } from '../../files/strict-text.ts';
 
 /** Keeps a thermocouple log of a side on a line, as it came and as it was read, with the recipe that the oven ran.

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { refuse } from '$lib/server/answer.ts';
 import { keepBoard } from '$lib/server/boards/keep-board.ts';
 import { packageReader } from '$lib/server/queries/packages.ts';
-import { readBoardFiles, type BoardFiles, type UploadedFile } from '$lib/server/boards/read-files.ts';
+import type { BoardFiles, UploadedFile } from '@keen-relay/core/boards';
+import { readBoardFiles } from '$lib/server/boards/read-files.ts';
 import { route } from '$lib/server/route.ts';
 
 const MOST_BYTES = 60e6;

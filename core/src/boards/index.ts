@@ -1,0 +1,3 @@
+export type { BoardFiles, BomFile, ClassedAperture, ReadBoard, UploadedFile } from './files.ts';
+export * from './layers.ts';
+export { readBoard } from './read-board.ts';
