@@ -1,3 +1,4 @@
 export type { BoardFiles, BomFile, ClassedAperture, ReadBoard, UploadedFile } from './files.ts';
 export * from './layers.ts';
+export * from './opening-names.ts';
 export { readBoard } from './read-board.ts';

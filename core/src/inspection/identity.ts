@@ -1,3 +1,6 @@
+import { PAD_CLASSES, type PadClass } from '../parts/index.ts';
+import type { SignatureRun } from './causes/index.ts';
+import type { LimitSet } from './deposit.ts';
 import { InputError, type Verdict } from '../judgement/index.ts';
 import { median } from '../numerics/index.ts';
 
@@ -86,4 +89,40 @@ export function gaugeShare(
 	const sigma = Math.sqrt(squares / freedom);
 	const share = (6 * sigma) / (highPct - lowPct);
 	return { sigma, share, enough: share <= 0.1 };
+}
+
+/** The unit's factor of each class of pads in a run: readings without volume, area or height are left out, and so are classes without any. */
+export function factorsOfRun(run: SignatureRun): IdentityFactor[] {
+	const n = run.pads.length;
+	return PAD_CLASSES.flatMap((padClass) => {
+		const readings: { volumePct: number; areaPct: number; heightUm: number }[] = [];
+		run.pads.forEach((pad, p) => {
+			if (pad.padClass !== padClass) return;
+			for (let i = p; i < run.volumePct.length; i += n) {
+				const [volumePct, areaPct, heightUm] = [run.volumePct[i]!, run.areaPct[i]!, run.heightUm[i]!];
+				if (volumePct > 0 && areaPct > 0 && heightUm > 0) readings.push({ volumePct, areaPct, heightUm });
+			}
+		});
+		return readings.length ? [identityFactor(padClass, readings, run.foilUm)] : [];
+	});
+}
+
+export interface GaugeRow {
+	padClass: PadClass;
+	pads: number;
+	sigma: number;
+	share: number;
+	enough: boolean;
+}
+
+/** Repeatability of the unit by class of pads, against the volume limits of each. Classes that no pad of was measured twice are left out.
+ * @param repeats volumes of each pad, %, as often as it was measured without a print between
+ */
+export function gaugeByClass(pads: readonly { padClass: string }[], repeats: readonly number[][], limits: LimitSet): GaugeRow[] {
+	return PAD_CLASSES.flatMap((padClass): GaugeRow[] => {
+		const own = repeats.filter((_, p) => pads[p]!.padClass === padClass);
+		if (!own.some((r) => r.length > 1)) return [];
+		const [low, high] = limits[padClass].volumePct.fail;
+		return [{ padClass, pads: own.length, ...gaugeShare(own, low, high) }];
+	});
 }

@@ -7,3 +7,6 @@ export * from './study-tables.ts';
 export * from './consequence.ts';
 export * from './class-report.ts';
 export * from './panel.ts';
+export * from './panel-pads.ts';
+export * from './outcomes.ts';
+export * from './transfer-groups.ts';

@@ -95,3 +95,16 @@ export function beadAge(
 		lots: [...new Set(live.map((p) => p.lot))]
 	};
 }
+
+/** What a top-up adds at least, g, and the step that a person weighs in. */
+const LEAST_TOP_UP_G = 20;
+const WEIGHED_G = 10;
+
+/** What brings a line's bead back to the size that it starts with, g, in tens.
+ * @param portions what lies on the stencil; @param acrossMm length of the bead; null where no panel says it: then the least
+ */
+export function topUpG(portions: readonly Pick<BeadPortion, 'grams'>[], beadMm: number, acrossMm: number | null): number {
+	const lies = portions.reduce((sum, p) => sum + p.grams, 0);
+	const full = acrossMm === null ? 0 : beadG(beadMm, acrossMm);
+	return Math.max(LEAST_TOP_UP_G, WEIGHED_G * Math.round((full - lies) / WEIGHED_G));
+}

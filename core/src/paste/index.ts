@@ -9,3 +9,4 @@ export * from './pull-plan.ts';
 export * from './request.ts';
 export * from './rules.ts';
 export * from './sensor-log.ts';
+export * from './scan.ts';

@@ -6,3 +6,4 @@ export * from './stencil-tool.ts';
 export * from './support.ts';
 export * from './wipe-plan.ts';
 export * from './trial.ts';
+export * from './print-geometry.ts';

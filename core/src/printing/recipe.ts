@@ -119,6 +119,29 @@ export function forceOnBlade(recipe: Pick<PrintRecipe, 'forceKgPerCm' | 'forceBa
 	return recipe.forceBasis === 'blade' ? recipe.forceKgPerCm : (recipe.forceKgPerCm * acrossMm) / recipe.bladeMm;
 }
 
+export interface PrinterSetting {
+	/** By length of the blade, kg/cm. */
+	forceKgPerCm: number;
+	speedMmPerS: number;
+	separationMmPerS: number;
+}
+
+/** How a printer is to be set: by the step of the trial that is going on, else by the recipe; the force by length of its blade, whichever length it was given by.
+ * @param trial force in the recipe's own terms, kg/cm, speed and separation, mm/s
+ * @returns null where neither says it
+ */
+export function settingOf(
+	recipe: Pick<PrintRecipe, 'forceKgPerCm' | 'forceBasis' | 'bladeMm' | 'speedMmPerS' | 'separationMmPerS'> | null,
+	trial: { force: number; speed: number; separation: number } | null,
+	acrossMm: number
+): PrinterSetting | null {
+	const onBlade = (forceKgPerCm: number) => (recipe ? forceOnBlade({ ...recipe, forceKgPerCm }, acrossMm) : forceKgPerCm);
+	if (trial) return { forceKgPerCm: onBlade(trial.force), speedMmPerS: trial.speed, separationMmPerS: trial.separation };
+	return (
+		recipe && { forceKgPerCm: onBlade(recipe.forceKgPerCm), speedMmPerS: recipe.speedMmPerS, separationMmPerS: recipe.separationMmPerS }
+	);
+}
+
 /** Time of one straight move, s: trapezoid, or triangle where the speed is never reached. */
 export function strokeS(lengthMm: number, speedMmPerS: number, accelerationMmPerS2: number): number {
 	requireRange('lengthMm', lengthMm, 0, 2000, 'mm');

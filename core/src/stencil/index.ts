@@ -8,3 +8,4 @@ export * from './transfer.ts';
 export * from './web.ts';
 export * from './windows.ts';
 export * from './write-layer.ts';
+export * from './judged-openings.ts';

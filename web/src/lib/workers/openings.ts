@@ -1,5 +1,5 @@
 import type { LayerOpening } from '@keen-relay/core/stencil';
-import { notJudged, type JudgedOpenings, type OpeningsTask } from '$lib/model/judged-openings.ts';
+import { notJudged, type JudgedOpenings, type OpeningsTask } from '@keen-relay/core/stencil';
 import type { OpeningsQuestion, PackedAnswer } from './openings.worker.ts';
 import OpeningsWorker from './openings.worker.ts?worker';
 import { unpackPads } from './packed-pads.ts';

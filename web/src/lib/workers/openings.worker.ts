@@ -1,5 +1,5 @@
 import type { LayerOpening } from '@keen-relay/core/stencil';
-import { openingsJudge, type JudgedOpenings, type OpeningsTask } from '$lib/model/judged-openings.ts';
+import { openingsJudge, type JudgedOpenings, type OpeningsTask } from '@keen-relay/core/stencil';
 import { packPads, type PackedPads } from './packed-pads.ts';
 
 export type OpeningsQuestion = { kind: 'layer'; layer: LayerOpening[]; names: string[] } | { kind: 'task'; task: OpeningsTask };

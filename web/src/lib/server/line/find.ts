@@ -1,4 +1,5 @@
-import { beadG, jarMoves, stateWords, violationWords, type JarMove } from '@keen-relay/core/paste';
+import { scanJar, stateWords, topUpG, type JarMove } from '@keen-relay/core/paste';
+import { codesIn } from '@keen-relay/core/trace';
 import { jarReport, weighed } from '$lib/model/jar-report.ts';
 import type { Found, ScanMove } from '$lib/model/types.ts';
 import { db } from '../db/index.ts';
@@ -6,28 +7,14 @@ import { askedOn } from '../stations/paste/jars.ts';
 import { roomNow } from '../stations/paste/sensors.ts';
 import { refusesOn, runOnLine, stencilTools } from '../stations/print/stencil-tools.ts';
 import { plantNow } from '../plant/clock.ts';
-import { jarsNow, type JarNow } from '../queries/jars.ts';
-import { lineOf, type LinePaste } from '../queries/bead.ts';
-
-/** Data identifiers that a label may carry before its code (ANSI MH10.8.2, from memory): serial, customer part, maker part, lot. */
-const IDENTIFIER = /^(S|P|1P|1T)(?=[A-Z0-9])/;
-
-/** The fields of an ISO/IEC 15434 envelope, or the code itself. */
-function codesIn(scan: string): string[] {
-	const text = scan.trim();
-	if (!text.startsWith('[)>')) return [text];
-	return text
-		.replace(/^\[\)>\u001e?0[56]\u001d?/, '')
-		.split(/[\u001d\u001e\u0004]/)
-		.filter((field) => field !== '')
-		.flatMap((field) => [field.replace(IDENTIFIER, ''), field]);
-}
+import { jarsNow } from '../queries/jars.ts';
+import { lineOf } from '../queries/bead.ts';
 
 const REPLY = { ok: true, href: null, badge: null, moves: [] } satisfies Partial<Found>;
 
 /** Says what a code is, and of a jar or stencil what may be done with it now on the line where it was scanned: yes or no, why, what next. It never guesses. */
 export async function find(scan: string, lineId: number | null): Promise<Found> {
-	for (const code of codesIn(scan).filter((c) => c !== ''))
+	for (const code of codesIn(scan))
 		for (const look of [panel, reel, jar, stencil, job, person]) {
 			const found = await look(code, lineId);
 			if (found) return { ...REPLY, ...found };
@@ -76,33 +63,18 @@ async function jar(code: string, lineId: number | null): Promise<Look | null> {
 	if (!of) return null;
 	const { facts, status, rules, pasteName } = of;
 	const [line, air] = await Promise.all([lineId === null ? null : lineOf(lineId, nowMs), roomNow(nowMs, lineId)]);
-	const [next, ...others] = jarMoves(facts, status, askedOn(line, air), nowMs, rules);
 	const about = `${pasteName}, lot ${facts.lot}, ${stateWords(status.state)}.`;
-	const grams = line ? topUpG(line) : 0;
+	const grams = line ? topUpG(line.portions, line.beadMm, line.acrossMm) : 0;
 	const move = ({ kind, name }: JarMove): ScanMove => ({
 		...jarReport(facts.id, kind, rules, lineId, grams),
 		name,
 		grams: weighed(kind) ? grams : null
 	});
 	const href = `/paste?jar=${encodeURIComponent(facts.id)}`;
-	if (status.discardNow) return { ok: false, what: `No: ${facts.id}`, why: `${about} Discard it now.`, href };
-	if (status.state === 'quarantined' || !next || next.no)
-		return { ok: false, what: `No: ${facts.id}`, why: next?.no ? `${next.no.why} ${next.no.fix}.` : whyNothing(of), href };
-	const may = [next, ...others].filter((m) => m.no === null && m.kind !== 'discard' && m.kind !== 'empty');
-	return { what: `${facts.id}: ${next.name.toLowerCase()}`, why: about, href, moves: lineId === null ? [] : may.slice(0, 2).map(move) };
-}
-
-function whyNothing({ facts, status }: JarNow): string {
-	return status.state === 'quarantined'
-		? `In quarantine: ${status.quarantine.map(violationWords).join('; ')}. An engineer reviews it, or it is discarded.`
-		: `${facts.id} is ${stateWords(status.state)}. Take another jar.`;
-}
-
-/** What brings a line's bead back to its start, g, in tens. */
-function topUpG(line: LinePaste): number {
-	const lies = line.portions.reduce((sum, p) => sum + p.grams, 0);
-	const full = line.acrossMm === null ? 0 : beadG(line.beadMm, line.acrossMm);
-	return Math.max(20, 10 * Math.round((full - lies) / 10));
+	const scan = scanJar(facts, status, askedOn(line, air), nowMs, rules);
+	if (scan.no !== null) return { ok: false, what: `No: ${facts.id}`, why: scan.no.ofPaste ? `${about} ${scan.no.why}` : scan.no.why, href };
+	const moves = lineId === null ? [] : scan.moves.slice(0, 2).map(move);
+	return { what: `${facts.id}: ${scan.next.name.toLowerCase()}`, why: about, href, moves };
 }
 
 /** Whether a stencil is the right one for what the line runs; without a run, what it is. */

@@ -1,4 +1,5 @@
-import { forceOnBlade } from '@keen-relay/core/printing';
+import { jarForTopUp } from '@keen-relay/core/paste';
+import { settingOf } from '@keen-relay/core/printing';
 import { panelGeometry } from '@keen-relay/core/artwork';
 import { piecesLeft } from '@keen-relay/core/feeders';
 import { boardSide } from '../queries/sides.ts';
@@ -77,7 +78,6 @@ export async function workOf(lineId: number) {
 	};
 }
 
-/** How the printer is set, the force by length of its blade, whichever length the recipe gives it by. */
 async function printerSetting(runId: number, acrossMm: number) {
 	const [trial, of] = await Promise.all([
 		db.selectFrom('printTrial').select(['settings', 'steps']).where('runId', '=', runId).where('endedAt', 'is', null).executeTakeFirst(),
@@ -88,15 +88,8 @@ async function printerSetting(runId: number, acrossMm: number) {
 			.where('run.id', '=', runId)
 			.executeTakeFirst()
 	]);
-	const onBlade = (force: number) => (of ? forceOnBlade({ ...of.recipe, forceKgPerCm: force }, acrossMm) : force);
 	const step = trial?.steps.at(-1);
-	if (trial && step) {
-		const { force, speed, separation } = trial.settings[step.setting]!.value;
-		return { forceKgPerCm: onBlade(force), speedMmPerS: speed, separationMmPerS: separation };
-	}
-	if (!of) return null;
-	const { forceKgPerCm, speedMmPerS, separationMmPerS } = of.recipe;
-	return { forceKgPerCm: onBlade(forceKgPerCm), speedMmPerS, separationMmPerS };
+	return settingOf(of?.recipe ?? null, (trial && step && trial.settings[step.setting]?.value) ?? null, acrossMm);
 }
 
 async function curedIn(runId: number): Promise<string[]> {
@@ -107,18 +100,7 @@ async function curedIn(runId: number): Promise<string[]> {
 async function pasteFor(lineId: number): Promise<{ jar: string | null; beadG: number }> {
 	const nowMs = await plantNow();
 	const [line, jars] = await Promise.all([lineOf(lineId, nowMs), jarsNow(nowMs)]);
-	const usable = jars.filter(
-		({ facts, status }) =>
-			facts.paste === line.wanted &&
-			(status.state === 'open' || status.state === 'on_stencil') &&
-			status.gramsLeft > 0 &&
-			!status.discardNow
-	);
-	// What lies on this stencil is topped up from its own jar while that lasts.
-	const own = usable.find(({ facts }) => line.portions.some((p) => p.jar === facts.id));
-	const elsewhere = new Set(usable.filter((j) => j.status.state === 'on_stencil').map((j) => j.facts.id));
-	const jar = own ?? usable.find((j) => !elsewhere.has(j.facts.id));
-	return { jar: jar?.facts.id ?? null, beadG: line.portions.reduce((sum, p) => sum + p.grams, 0) };
+	return { jar: jarForTopUp(jars, line.portions, line.wanted), beadG: line.portions.reduce((sum, p) => sum + p.grams, 0) };
 }
 
 function panelsOnLine(runId: number) {

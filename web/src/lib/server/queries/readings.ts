@@ -1,44 +1,6 @@
-import { onPanel, panelGeometry } from '@keen-relay/core/artwork';
-import type { SignaturePanel, SignatureRun, TablePad } from '@keen-relay/core/inspection';
-import { boxOf } from '@keen-relay/core/geometry';
-import { openingNames } from '$lib/model/openings.ts';
+import { panelPads, type PanelPad, type SignaturePanel, type SignatureRun } from '@keen-relay/core/inspection';
 import { boardSide } from './sides.ts';
 import { db } from '../db/index.ts';
-
-type Side = NonNullable<Awaited<ReturnType<typeof boardSide>>>;
-
-type PanelPad = TablePad & { perimeterMm: number };
-
-/** Every pad of a panel, circuit by circuit, as the signatures need it. */
-export function panelPads(side: Side, foilUm: number): PanelPad[] {
-	const { origins } = panelGeometry(side, side.panel, side.side);
-	const names = openingNames(side.apertures);
-	const boxes = side.apertures.map((a) => boxOf(a.outline));
-	return origins.flatMap((o, circuit) =>
-		side.apertures.map((a, i) => {
-			const at = onPanel(a.centre, o);
-			const { minX, maxX, minY, maxY } = boxes[i]!;
-			const lies = Math.round(o.rotationDeg / 90) % 2 !== 0;
-			const [x, y] = [maxX - minX, maxY - minY];
-			return {
-				name: origins.length > 1 ? `${names[i]}, circuit ${circuit + 1}` : names[i]!,
-				refDes: a.refDes === null ? null : `${circuit}/${a.refDes}`,
-				pin: a.pin,
-				padClass: a.padClass,
-				shape: a.shape,
-				sizeXMm: lies ? y : x,
-				sizeYMm: lies ? x : y,
-				foilUm,
-				areaMm2: a.areaMm2,
-				perimeterMm: a.perimeterMm,
-				xMm: at.x,
-				yMm: at.y,
-				minSideMm: a.widthMm,
-				areaRatio: (a.areaMm2 / a.perimeterMm / foilUm) * 1000
-			};
-		})
-	);
-}
 
 interface InspectedPanel extends SignaturePanel {
 	passId: number;

@@ -2,7 +2,7 @@
 	import { page } from '$app/state';
 	import { panelGeometry } from '@keen-relay/core/artwork';
 	import { panelLevel } from '@keen-relay/core/inspection';
-	import { openingNames } from '$lib/model/openings.ts';
+	import { openingNames } from '@keen-relay/core/boards';
 	import { act } from '$lib/ui/api.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import { can } from '$lib/ui/can.ts';

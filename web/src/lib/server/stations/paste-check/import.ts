@@ -1,14 +1,13 @@
 import { randomUUID } from 'node:crypto';
-import { MISSING_PCT, readPasteTable, type PasteMapping } from '@keen-relay/core/inspection';
+import { MISSING_PCT, readPasteTable, type PasteMapping, panelPads } from '@keen-relay/core/inspection';
 import type { Issue } from '@keen-relay/core/judgement';
 import { quoteValue } from '@keen-relay/core/judgement';
-import { openingNames } from '$lib/model/openings.ts';
+import { openingNames } from '@keen-relay/core/boards';
 import { Refusal, refuse } from '../../answer.ts';
 import { boardSide } from '../../queries/sides.ts';
 import { db } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
-import { panelPads } from '../../queries/readings.ts';
 
 export interface PasteImport {
 	unit: string;

@@ -1,6 +1,6 @@
-import { gaugeShare, identityFactor, judgeIdentity, type IdentityFactor, type SignatureRun } from '@keen-relay/core/inspection';
+import { factorsOfRun, gaugeByClass, judgeIdentity, panelPads, type GaugeRow, type IdentityFactor } from '@keen-relay/core/inspection';
 import type { Verdict } from '@keen-relay/core/judgement';
-import { PAD_CLASS_NAMES, PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
+import { PAD_CLASS_NAMES, type PadClass } from '@keen-relay/core/parts';
 import { refuse } from '../../answer.ts';
 import { boardSide } from '../../queries/sides.ts';
 import { announce, db } from '../../db/index.ts';
@@ -8,24 +8,7 @@ import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { BLOCK_PADS } from '../../queries/readings.ts';
 import { currentLimits } from './limits.ts';
-import { inspectedPanels, oncePerPanel, panelPads, passedRun, signatureRun } from '../../queries/readings.ts';
-
-/** Readings of each class in a run, for the unit's own factor. */
-function factorsIn(run: SignatureRun): IdentityFactor[] {
-	const n = run.pads.length;
-	return PAD_CLASSES.flatMap((padClass) => {
-		const readings: { volumePct: number; areaPct: number; heightUm: number }[] = [];
-		run.pads.forEach((pad, p) => {
-			if (pad.padClass !== padClass) return;
-			for (let m = 0; m < run.panels.length; m++) {
-				const i = m * n + p;
-				const [volumePct, areaPct, heightUm] = [run.volumePct[i]!, run.areaPct[i]!, run.heightUm[i]!];
-				if (volumePct > 0 && areaPct > 0 && heightUm > 0) readings.push({ volumePct, areaPct, heightUm });
-			}
-		});
-		return readings.length ? [identityFactor(padClass, readings, run.foilUm)] : [];
-	});
-}
+import { inspectedPanels, oncePerPanel, passedRun, signatureRun } from '../../queries/readings.ts';
 
 /** What a line's inspection unit was learned to read, by class. */
 export async function learnedFactors(lineId: number): Promise<Map<string, IdentityFactor & { createdAt: Date; by: string }>> {
@@ -47,7 +30,7 @@ const LATEST = 24;
 export async function identityNow(lineId: number, runId: number): Promise<{ today: IdentityFactor[]; verdict: Verdict }> {
 	const today = await oncePerPanel(runId, 'unit', '', async () => {
 		const run = await signatureRun(runId, (await inspectedPanels(runId)).slice(-LATEST));
-		return run ? factorsIn(run) : [];
+		return run ? factorsOfRun(run) : [];
 	});
 	return { today, verdict: judgeIdentity(today, await learnedFactors(lineId)) };
 }
@@ -57,7 +40,7 @@ export async function learnFactors(actor: Actor, lineId: number, runId: number):
 	const row = await db.selectFrom('run').select('lineId').where('id', '=', runId).executeTakeFirst();
 	if (row?.lineId !== lineId) return refuse('run', runId, 'This run was not on this line.');
 	const run = await passedRun(runId);
-	const factors = run ? factorsIn(run) : [];
+	const factors = run ? factorsOfRun(run) : [];
 	if (factors.length === 0) return refuse('run', runId, 'This run has no good panel whose pads were kept.');
 	const at = new Date(await plantNow());
 	await db.transaction().execute(async (trx) => {
@@ -86,14 +69,6 @@ export async function learnFactors(actor: Actor, lineId: number, runId: number):
 		await announce(trx, 'results');
 	});
 	return { classes: factors.length };
-}
-
-export interface GaugeRow {
-	padClass: PadClass;
-	pads: number;
-	sigma: number;
-	share: number;
-	enough: boolean;
 }
 
 /** Repeatability of the unit from panels of a run that it has measured more than once without a print between; null where there is none. */
@@ -141,11 +116,6 @@ export async function gaugeOf(runId: number): Promise<{ panel: string; repeats: 
 	for (const r of readings) r.volume.forEach((v, i) => v !== null && repeats[r.block * BLOCK_PADS + i]?.push(v / 10));
 	const attempts = new Set(readings.map((r) => r.inspectionAttempt)).size;
 	if (attempts < 2) return null;
-	const rows = PAD_CLASSES.flatMap((padClass): GaugeRow[] => {
-		const own = repeats.filter((_, p) => pads[p]!.padClass === padClass);
-		if (!own.some((r) => r.length > 1)) return [];
-		const [low, high] = limits[padClass].volumePct.fail;
-		return [{ padClass, pads: own.length, ...gaugeShare(own, low, high) }];
-	});
+	const rows = gaugeByClass(pads, repeats, limits);
 	return { panel: most.serial, repeats: attempts, rows };
 }

@@ -1,5 +1,5 @@
 import { asMade, chooseFoil, stepArea, withNeeds, type Wall } from '@keen-relay/core/stencil';
-import { openingNames } from '$lib/model/openings.ts';
+import { openingNames } from '@keen-relay/core/boards';
 import { refuse } from '../../answer.ts';
 import { boardSide } from '../../queries/sides.ts';
 import { announce, db } from '../../db/index.ts';

@@ -1,15 +1,5 @@
-import {
-	boardSideAreaMm2,
-	checkRule,
-	fitTransfer,
-	openingsCsv,
-	plantModel,
-	wallModel,
-	writePasteLayer,
-	type StencilRules,
-	type TransferGroup
-} from '@keen-relay/core/stencil';
-import { mean } from '@keen-relay/core/numerics';
+import { checkRule, fitTransfer, openingsCsv, plantModel, wallModel, writePasteLayer, type StencilRules } from '@keen-relay/core/stencil';
+import { transferGroups, type MeasuredGroup } from '@keen-relay/core/inspection';
 import { refuse } from '../../answer.ts';
 import { announce, db, lockRevisions } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
@@ -52,8 +42,6 @@ export async function modifiedLayer(sideId: number): Promise<{ name: string; ger
 	return { name, gerber: writePasteLayer(openings, { side: side.side, name }), csv: openingsCsv(openings, stencil?.foilUm ?? 100) };
 }
 
-type MeasuredGroup = TransferGroup & { shape: string };
-
 /** Mean efficiency by shape and size of opening in a run's readings: what the curve is fitted to. */
 export function measuredGroups(runId: number): Promise<MeasuredGroup[]> {
 	return oncePerPanel(runId, 'groups', '', () => groupsOf(runId));
@@ -68,25 +56,7 @@ async function groupsOf(runId: number): Promise<MeasuredGroup[]> {
 		.select('stencil.taperUm')
 		.where('run.id', '=', runId)
 		.executeTakeFirstOrThrow();
-	const n = run.pads.length;
-	const groups = new Map<string, { shape: string; areaRatio: number[]; volumes: number[]; pads: number }>();
-	run.pads.forEach((pad, p) => {
-		const key = `${pad.shape} ${pad.areaRatio.toFixed(2)}`;
-		const g = groups.get(key) ?? { shape: pad.shape, areaRatio: [], volumes: [], pads: 0 };
-		groups.set(key, g);
-		g.areaRatio.push(pad.areaRatio);
-		g.pads++;
-		// What a unit calls 100 % is the opening as it was drawn; what the stencil holds is more where its walls taper.
-		const held = taperUm ? (1 + boardSideAreaMm2(pad, taperUm) / pad.areaMm2) / 2 : 1;
-		for (let m = 0; m < run.panels.length; m++) {
-			const v = run.volumePct[m * n + p]!;
-			if (v === v) g.volumes.push(v / 100 / held);
-		}
-	});
-	return [...groups.values()]
-		.filter((g) => g.volumes.length > 0)
-		.map((g) => ({ shape: g.shape, areaRatio: mean(g.areaRatio), efficiency: mean(g.volumes), pads: g.pads }))
-		.sort((a, b) => a.areaRatio - b.areaRatio);
+	return transferGroups(run, taperUm);
 }
 
 /** Fits the plant's curve to a run and keeps it, with what was measured by shape. Where no opening is small enough to show the fall, its place and slope stay. */

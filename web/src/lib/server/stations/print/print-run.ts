@@ -1,13 +1,14 @@
-import { circuitCorners, onPanel, panelGeometry } from '@keen-relay/core/artwork';
-import { bodyBox, type Box } from '@keen-relay/core/geometry';
+import type { Box } from '@keen-relay/core/geometry';
 import {
 	align,
 	checkSupport,
+	hangingBelow,
 	FIRST_PRINTS,
-	jobToleranceUm,
 	judgeFirstPrints,
+	printGeometry,
 	printTime,
 	reprintDecision,
+	toleranceOf,
 	type FirstPrint,
 	type MisprintedPanel,
 	type PrintRecipe
@@ -22,25 +23,6 @@ import { lockSide, releasedNow } from '../../queries/revisions.ts';
 import { refuseStale } from '../../queries/started-from.ts';
 
 type Side = NonNullable<Awaited<ReturnType<typeof boardSide>>>;
-
-/** Where the panel's openings lie, and how far the farthest is from the middle of the marks. */
-export function printGeometry(side: Side) {
-	const panel = panelGeometry(side, side.panel, side.side);
-	const marks = panel.fiducials;
-	const middle = {
-		x: marks.reduce((s, m) => s + m.x, 0) / Math.max(1, marks.length),
-		y: marks.reduce((s, m) => s + m.y, 0) / Math.max(1, marks.length)
-	};
-	const corners = panel.origins.flatMap((o) => circuitCorners(side, o));
-	const rMaxMm = Math.max(20, ...corners.map((c) => Math.hypot(c.x - middle.x, c.y - middle.y)));
-	return { panel, middle, rMaxMm };
-}
-
-/** Alignment tolerance of a side from its fine openings. */
-export function toleranceOf(side: Side): number {
-	const fine = side.apertures.filter((a) => a.padClass === 'fineLead' || a.padClass === 'fineBallGrid');
-	return jobToleranceUm(fine.map((a) => ({ padWidthMm: a.widthMm, pitchMm: null })));
-}
 
 /** The latest prints of a run with their alignments, judged. */
 export async function alignmentsOf(runId: number, side: Side, limit = 40) {
@@ -161,21 +143,7 @@ export async function partsBelow(side: Side): Promise<{ name: string; box: Box }
 		.where('boardRevisionId', '=', side.boardRevisionId)
 		.where('side', '!=', side.side)
 		.executeTakeFirst();
-	// Side 2 is printed over the parts of side 1: bottom first, as the plant builds.
-	if (!other || side.side === 'bottom') return [];
-	const read = await packageReader();
-	const { panel } = printGeometry(side);
-	return panel.origins.flatMap((o, circuit) =>
-		other.parts
-			.filter((p) => p.fitted)
-			.map((p) => {
-				const body = read(p.packageName);
-				// Seen from the side that is printed, the other side lies mirrored.
-				const centre = onPanel({ x: side.widthMm - p.xMm, y: p.yMm }, o);
-				const box = bodyBox(centre, body.lengthMm ?? 2, body.widthMm ?? 2, o.rotationDeg - p.rotationDeg);
-				return { name: `${p.refDes}, circuit ${circuit + 1}`, box };
-			})
-	);
+	return other ? hangingBelow(side, other.parts, await packageReader()) : [];
 }
 
 async function supportOf(side: Side, pins: readonly { x: number; y: number; radiusMm: number }[]) {

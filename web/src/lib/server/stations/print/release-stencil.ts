@@ -1,7 +1,7 @@
 import { asMade, checkStencil, type Wall } from '@keen-relay/core/stencil';
 import { type Actor } from '../../plant/log.ts';
 import { currentModel, factorsOn } from '../../queries/transfer.ts';
-import { namedOpenings } from '$lib/model/openings.ts';
+import { namedOpenings } from '@keen-relay/core/boards';
 import { release } from '../../queries/revisions.ts';
 import { sideOrRefuse } from '../../queries/revisions.ts';
 

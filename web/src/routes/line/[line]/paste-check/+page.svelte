@@ -5,7 +5,7 @@
 	import { noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
 	import { websOf } from '@keen-relay/core/stencil';
-	import { openingNames } from '$lib/model/openings.ts';
+	import { openingNames } from '@keen-relay/core/boards';
 	import type { PadReadings } from '$lib/model/types.ts';
 	import { send } from '$lib/ui/api.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';

@@ -1,7 +1,7 @@
-import { causeText, explainResiduals } from '@keen-relay/core/inspection';
+import { causeText, explainResiduals, panelPads } from '@keen-relay/core/inspection';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { inspectedPanels, oncePerPanel, panelPads, signatureRun } from '$lib/server/queries/readings.ts';
+import { inspectedPanels, oncePerPanel, signatureRun } from '$lib/server/queries/readings.ts';
 import { casesOf, causesNow } from '$lib/server/stations/paste-check/signatures.ts';
 import { currentModel } from '$lib/server/queries/transfer.ts';
 import { boardSide } from '$lib/server/queries/sides.ts';

@@ -4,7 +4,8 @@ import { rescuedByScaling, sortStretched } from '@keen-relay/core/printing';
 import { db } from '$lib/server/db/index.ts';
 import { boardSide } from '$lib/server/queries/sides.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { alignmentsOf, printGeometry, toleranceOf } from '$lib/server/stations/print/print-run.ts';
+import { printGeometry, toleranceOf } from '@keen-relay/core/printing';
+import { alignmentsOf } from '$lib/server/stations/print/print-run.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:results');

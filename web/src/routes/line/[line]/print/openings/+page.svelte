@@ -13,8 +13,8 @@
 		type StencilRules,
 		type Wall
 	} from '@keen-relay/core/stencil';
-	import type { JudgedOpenings, OpeningsTask } from '$lib/model/judged-openings.ts';
-	import { openingNames } from '$lib/model/openings.ts';
+	import type { JudgedOpenings, OpeningsTask } from '@keen-relay/core/stencil';
+	import { openingNames } from '@keen-relay/core/boards';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';

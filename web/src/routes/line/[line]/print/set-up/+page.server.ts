@@ -4,7 +4,8 @@ import { pasteOfPanel } from '$lib/server/queries/bead.ts';
 import { boardSide } from '$lib/server/queries/sides.ts';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { firstPrintsOf, partsBelow, printGeometry } from '$lib/server/stations/print/print-run.ts';
+import { printGeometry } from '@keen-relay/core/printing';
+import { firstPrintsOf, partsBelow } from '$lib/server/stations/print/print-run.ts';
 
 export async function load({ params, url, depends }) {
 	depends('live:boards', 'live:line');

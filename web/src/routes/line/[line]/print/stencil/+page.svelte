@@ -10,7 +10,7 @@
 		type StencilCheck,
 		type Wall
 	} from '@keen-relay/core/stencil';
-	import { namedOpenings } from '$lib/model/openings.ts';
+	import { namedOpenings } from '@keen-relay/core/boards';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';

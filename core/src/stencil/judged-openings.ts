@@ -1,29 +1,20 @@
-import { combine, InputError, noData, type Verdict } from '@keen-relay/core/judgement';
-import type { Box, Point, Ring } from '@keen-relay/core/geometry';
+import { combine, InputError, noData, type Verdict } from '../judgement/index.ts';
+import type { Box, Point, Ring } from '../geometry/index.ts';
+import { chooseFoil, expectedShortPads, foilAlternatives, type FoilAlternative } from './choose-foil.ts';
+import { asMade, deliveredByFoil, hardestOpenings } from './foil.ts';
+import { type Wall } from './ratios.ts';
 import {
 	applyRules,
-	asMade,
-	chooseFoil,
-	deliveredByFoil,
-	expectedShortPads,
-	foilAlternatives,
-	hardestOpenings,
 	judgeLongOpenings,
-	judgeStepArea,
-	judgeWebs,
 	ruleEffects,
-	stepArea,
-	websOf,
-	withNeeds,
 	type CutOpening,
-	type FoilAlternative,
 	type LayerOpening,
 	type RuleEffect,
-	type ShapeFactor,
-	type StencilRules,
-	type TransferModel,
-	type Wall
-} from '@keen-relay/core/stencil';
+	type StencilRules
+} from './rules.ts';
+import { judgeStepArea, stepArea, withNeeds } from './step-area.ts';
+import { type ShapeFactor, type TransferModel } from './transfer.ts';
+import { judgeWebs, websOf } from './web.ts';
 
 /** What the openings of a layer are judged by. */
 export interface OpeningsTask {

@@ -1,5 +1,4 @@
-import type { Aperture } from '@keen-relay/core/artwork';
-import type { NamedOpening } from '@keen-relay/core/stencil';
+import type { Aperture } from '../artwork/index.ts';
 
 /** Names of the openings of a side: "U7 pin 23" where the pin is known, else "U7 opening 4", counted in the order of the file. */
 export function openingNames(apertures: readonly Pick<Aperture, 'refDes' | 'pin' | 'index'>[]): string[] {
@@ -13,14 +12,15 @@ export function openingNames(apertures: readonly Pick<Aperture, 'refDes' | 'pin'
 	});
 }
 
-export function namedOpenings(apertures: readonly Aperture[]): (NamedOpening & { shape: string })[] {
+/** The sizes of a side's openings with their names. */
+export function namedOpenings(apertures: readonly Aperture[]) {
 	const names = openingNames(apertures);
-	return apertures.map((a, i) => ({
-		areaMm2: a.areaMm2,
-		perimeterMm: a.perimeterMm,
-		widthMm: a.widthMm,
-		lengthMm: a.lengthMm,
-		shape: a.shape,
+	return apertures.map(({ areaMm2, perimeterMm, widthMm, lengthMm, shape }, i) => ({
+		areaMm2,
+		perimeterMm,
+		widthMm,
+		lengthMm,
+		shape,
 		name: names[i]!
 	}));
 }

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { namedOpenings, openingNames } from './openings.ts';
+import { namedOpenings, openingNames } from './index.ts';
 
 const opening = (index: number, refDes: string | null, pin: string | null) => ({ index, refDes, pin });
 
