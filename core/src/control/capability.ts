@@ -23,7 +23,7 @@ const ENOUGH = 50;
  * Cpk − z·√(1/(9n) + Cpk²/(2(n−1))).
  * @param n readings, at least 2
  * @see NIST/SEMATECH e-Handbook, confidence limits of Cpk (formula from memory)
- * @example cpk(93, 9, 60, 140, 120) // => { cpk: 1.2222, cpkLower: 1.0834 }
+ * @example cpk(93, 9, 60, 140, 120) // => { cpk: 1.2222, cpkLower: 1.0826 }
  */
 export function cpk(meanValue: number, sigma: number, low: number, high: number, n: number): { cpk: number; cpkLower: number } {
 	if (!(sigma > 0)) throw new InputError('out-of-range', 'sigma', 'more than 0', sigma);

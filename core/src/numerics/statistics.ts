@@ -42,7 +42,7 @@ export function quantile(values: readonly number[], p: number): number {
  * @returns lower and upper bound, fractions
  * @throws {InputError} `out-of-range` where count > total or total < 1
  * @see Wilson 1927; checks/quality.test.ts compares with published values
- * @example wilsonInterval(0, 300).high // => 0.012643...
+ * @example wilsonInterval(0, 300).high // => 0.012643
  */
 export function wilsonInterval(count: number, total: number, z = 1.959963984540054): { low: number; high: number } {
 	if (!(total >= 1)) throw new InputError('out-of-range', 'total', 'at least 1', total);

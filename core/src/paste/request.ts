@@ -42,7 +42,6 @@ const NAMES: Partial<Record<JarEventKind, string>> = {
 
 /** Whether a jar may do what somebody asks, before it is done. Every reason that speaks against it, each with what would make it right.
  * @returns an empty list where it may
- * @example refuses(jar, status, { kind: 'open' }, now)[0].why // => "J17 opens in 1 h 50: it is 2 h 10 out of the fridge of 4 h."
  */
 export function refuses(jar: JarFacts, s: JarStatus, asked: Asked, nowMs: number, rules: PasteRules = PASTE_RULES): Refusal[] {
 	const out: Refusal[] = [];

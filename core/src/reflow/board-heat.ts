@@ -37,7 +37,7 @@ const GROUP = { preheat: 1.6, soak: 1.25, reflow: 1, cooling: 1.1 };
 
 /** Areal heat of the bare board, J/m²K.
  * @throws {InputError} `out-of-range`
- * @example 1.6 mm without copper: 3496 J/m²K, and with 110 W/m²K a time constant of 31.8 s
+ * @example bareBoardHeat({ thicknessMm: 1.6, copperLayers: 0, copperShare: 0 }) // => 3496
  */
 export function bareBoardHeat({ thicknessMm, copperLayers, copperShare }: BoardBuild): number {
 	requireRange('board.thicknessMm', thicknessMm, 0.2, 6, 'mm');
