@@ -140,16 +140,16 @@ test('the keys: arrows walk the strip, g goes, w shows the working, ? lists them
 	await page.keyboard.press('?');
 	await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
 	await page.keyboard.press('Escape');
-	await page.keyboard.press('g');
-	await page.waitForTimeout(150);
+	// As people press keys: faster than this it is a scanner.
+	await page.keyboard.press('g', { delay: 150 });
 	await page.keyboard.press('b');
 	await expect(page).toHaveURL(/\/boards$/);
 	await page.keyboard.press('/');
 	await expect(page.getByLabel('Scan or type any code')).toBeFocused();
 	await page.keyboard.press('n');
-	await page.waitForTimeout(200);
-	await expect(page.getByRole('dialog', { name: 'Next up' })).toBeHidden();
+	// What is typed into a field is no key of the page: by the time it stands there, the dialog would be open.
 	await expect(page.getByLabel('Scan or type any code')).toHaveValue('n');
+	await expect(page.getByRole('dialog', { name: 'Next up' })).toBeHidden();
 });
 
 test('an unknown code is a clear no, large enough to read from afar', async ({ page }) => {
@@ -314,7 +314,8 @@ test('what somebody is typing survives news from the line', async ({ page }) => 
 	await page.getByLabel('Zone 2, °C').fill('133');
 	const before = await page.getByTestId('plant-clock').innerText();
 	await expect(page.getByTestId('plant-clock')).not.toHaveText(before, { timeout: 60_000 });
-	await page.waitForTimeout(2500);
+	// Twice more the page reads its data again.
+	for (const _ of [1, 2]) await page.waitForResponse((response) => response.url().includes('__data.json') && response.ok());
 	await expect(page.getByLabel('Zone 2, °C')).toHaveValue('133');
 	await expect(verdict(page)).toContainText('Edited; recipe');
 });

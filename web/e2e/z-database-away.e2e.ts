@@ -54,8 +54,8 @@ test('the database stops and starts under load: pages stay, nothing is saved, no
 		// Going elsewhere says what is the matter and waits; nobody is sent to sign in.
 		await page.goto('/boards');
 		await expect(page.getByRole('alert')).toContainText('The database cannot be reached just now');
-		// Long enough for the machines to have built on and kept their messages.
-		await page.waitForTimeout(6000);
+		// The page asks again by itself, three times; meanwhile the machines build on and keep their messages.
+		for (const _ of [1, 2, 3]) await page.waitForResponse((response) => response.status() === 503);
 	} finally {
 		database('start');
 	}
