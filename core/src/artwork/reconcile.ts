@@ -3,6 +3,7 @@ import { type Point, rotate, boxIndex, grown } from '../geometry/index.ts';
 import type { Aperture } from './apertures.ts';
 import type { BomItem } from './bill-of-materials.ts';
 import type { PlacedRow } from './positions.ts';
+import { atMost } from '../numerics/index.ts';
 
 export type FindingCode =
 	| 'bom_ref_missing_in_centroid'
@@ -168,7 +169,7 @@ function assign(parts: readonly BoardPart[], apertures: readonly Aperture[], bod
 			const miss = Math.hypot(Math.max(Math.abs(p.x) - halfL, 0), Math.max(Math.abs(p.y) - halfW, 0));
 			// Inside two bodies at once, the nearer centre decides.
 			const score = miss + Math.hypot(p.x, p.y) * 1e-3;
-			if (miss <= margin + 1e-9 && score < nearest) [best, nearest] = [part.refDes, score];
+			if (atMost(miss, margin) && score < nearest) [best, nearest] = [part.refDes, score];
 		}
 		return best;
 	});

@@ -1,4 +1,5 @@
 import { requireRange, type Verdict } from '../judgement/index.ts';
+import { atLeast, below } from '../numerics/index.ts';
 
 /** Powder types, coarsest first: 80 % of the mass or more lies in the range, µm.
  * @see J-STD-005 (values from memory; some standards give type 5 as 10 to 25)
@@ -24,7 +25,7 @@ export function narrowestUm(type: PowderType, shape: 'slot' | 'circle', school: 
  */
 export function suggestPowder(widthUm: number, shape: 'slot' | 'circle' = 'slot', school: 'five' | 'eight' = 'five'): PowderType | null {
 	requireRange('widthUm', widthUm, 1, 20_000, 'µm');
-	return POWDERS.find((p) => widthUm >= narrowestUm(p.type, shape, school) - 1e-9)?.type ?? null;
+	return POWDERS.find((p) => atLeast(widthUm, narrowestUm(p.type, shape, school)))?.type ?? null;
 }
 
 /** Whether a paste's powder goes through the narrowest opening: five of its largest balls across a slot, and, as the other school has it, eight across a circle.
@@ -42,7 +43,7 @@ export function judgePowder(type: PowderType, narrowest: { slotUm: number; circl
 			source: 'common practice; powder sizes of J-STD-005 (values from memory)'
 		}
 	];
-	if (narrowest.slotUm < needsUm - 1e-9) {
+	if (below(narrowest.slotUm, needsUm)) {
 		const finer = suggestPowder(narrowest.slotUm);
 		return {
 			level: 'act',
@@ -51,7 +52,7 @@ export function judgePowder(type: PowderType, narrowest: { slotUm: number; circl
 			doNext: [finer ? `Take a paste with ${finer}` : 'Widen that opening: no powder is fine enough']
 		};
 	}
-	if (narrowest.circleUm !== null && narrowest.circleUm < needsCircleUm - 1e-9)
+	if (narrowest.circleUm !== null && below(narrowest.circleUm, needsCircleUm))
 		return {
 			level: 'good',
 			statement: `Powder ${type} goes through ${narrowest.slotUm.toFixed(0)} µm; those who ask for eight balls across a circle would take a finer one.`,

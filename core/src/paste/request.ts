@@ -1,6 +1,7 @@
 import type { JarEventKind, JarFacts, JarStatus } from './jar.ts';
 import { safeOpeningC, jarC } from './air.ts';
 import { PASTE_RULES, type PasteRules } from './rules.ts';
+import { below } from '../numerics/index.ts';
 
 const H = 3_600_000;
 
@@ -127,7 +128,7 @@ function warmth(jar: JarFacts, s: JarStatus, asked: Asked, nowMs: number, rules:
 		);
 	}
 	const pasteC = asked.pasteC ?? (s.takenOutMs === null ? null : jarC(rules.coldLowC, s.airC, (nowMs - s.takenOutMs) / H));
-	if (pasteC !== null && pasteC < rules.warmToC - 1e-9)
+	if (pasteC !== null && below(pasteC, rules.warmToC))
 		no('too_cold', `${jar.id} is ${pasteC.toFixed(1)} °C, it needs ${rules.warmToC} °C.`, 'Wait until it is warm through; measure again');
 	if (asked.kind === 'open' && asked.air && pasteC !== null) {
 		const least = safeOpeningC(asked.air.airC, asked.air.rhPct);

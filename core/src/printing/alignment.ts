@@ -1,5 +1,6 @@
 import { InputError, type Verdict } from '../judgement/index.ts';
 import type { Point } from '../geometry/index.ts';
+import { above, atMost } from '../numerics/index.ts';
 
 export interface AlignmentLimits {
 	/** Largest residual, and stretch at the farthest opening, µm. */
@@ -341,7 +342,7 @@ function judgeAlignment(
 export function jobToleranceUm(fineParts: readonly { padWidthMm: number; pitchMm: number | null }[]): number {
 	return Math.min(
 		50,
-		...fineParts.map((p) => (p.pitchMm !== null && p.pitchMm <= 0.4 + 1e-9 ? Math.min(25, 200 * p.padWidthMm) : 200 * p.padWidthMm))
+		...fineParts.map((p) => (p.pitchMm !== null && atMost(p.pitchMm, 0.4) ? Math.min(25, 200 * p.padWidthMm) : 200 * p.padWidthMm))
 	);
 }
 
@@ -368,7 +369,7 @@ export function sortStretched(ppm: readonly number[], rMaxMm: number, tolUm: num
 	const groups: StretchGroup[] = [];
 	for (const i of order) {
 		const last = groups.at(-1);
-		if (last && ppm[i]! - last.lowPpm <= width + 1e-9) {
+		if (last && atMost(ppm[i]! - last.lowPpm, width)) {
 			last.boards.push(i);
 			last.highPpm = ppm[i]!;
 			last.scalePpm = (last.lowPpm + last.highPpm) / 2;
@@ -379,5 +380,5 @@ export function sortStretched(ppm: readonly number[], rMaxMm: number, tolUm: num
 
 /** Boards that a stencil of the drawn size cannot meet at the farthest opening, and scaled ones can. */
 export function rescuedByScaling(ppm: readonly number[], rMaxMm: number, tolUm: number): number {
-	return ppm.filter((v) => (Math.abs(v) * rMaxMm) / 1000 > tolUm + 1e-9).length;
+	return ppm.filter((v) => above((Math.abs(v) * rMaxMm) / 1000, tolUm)).length;
 }

@@ -1,5 +1,6 @@
 import { requireRange, type Reason, type Verdict } from '../judgement/index.ts';
 import type { Box, Point } from '../geometry/index.ts';
+import { below } from '../numerics/index.ts';
 
 export interface SupportCheck {
 	/** The point farthest from any support, mm, and how far. */
@@ -31,7 +32,7 @@ export function checkSupport(
 			const dx = Math.max(box.minX - pin.x, 0, pin.x - box.maxX);
 			const dy = Math.max(box.minY - pin.y, 0, pin.y - box.maxY);
 			const gapMm = Math.hypot(dx, dy) - pin.radiusMm;
-			if (gapMm < PIN_CLEARANCE_MM - 1e-9) collisions.push({ pin: i, part: name, gapMm });
+			if (below(gapMm, PIN_CLEARANCE_MM)) collisions.push({ pin: i, part: name, gapMm });
 		}
 	});
 	const step = Math.max(1, Math.max(panel.widthMm, panel.heightMm) / 120);

@@ -1,5 +1,5 @@
 import { InputError, type Verdict } from '../judgement/index.ts';
-import { normalCdf } from '../numerics/index.ts';
+import { normalCdf, atLeast, atMost } from '../numerics/index.ts';
 import { STOCK_FOILS_MM, type NamedOpening } from './foil.ts';
 import { AREA_RATIO_LIMIT, forecastOpening, WALLS, type Wall } from './ratios.ts';
 import { DEFAULT_TRANSFER, type TransferModel } from './transfer.ts';
@@ -66,15 +66,15 @@ export function chooseFoil(
 	if (foilsMm.length === 0) throw new InputError('empty', 'foilsMm', 'at least one foil', foilsMm);
 	const foils = [...foilsMm].sort((a, b) => a - b);
 	const thickest = openings.map((o) => forecastOpening(o, foils[0]!, wall, model).thickestMm);
-	const releases = (i: number, t: number) => t <= thickest[i]! + 1e-9;
+	const releases = (i: number, t: number) => atMost(t, thickest[i]!);
 	const delivered = (i: number, t: number) => forecastOpening(openings[i]!, t, wall, model).deliveredNl / 1000;
-	const enough = (i: number, t: number) => delivered(i, t) >= (openings[i]!.neededMm3 ?? 0) - 1e-9;
+	const enough = (i: number, t: number) => atLeast(delivered(i, t), openings[i]!.neededMm3 ?? 0);
 	const all = openings.map((_, i) => i);
 	let worstIndex = 0;
 	for (const i of all) if (thickest[i]! < thickest[worstIndex]!) worstIndex = i;
 	const worst = { index: worstIndex, name: openings[worstIndex]!.name, thickestMm: thickest[worstIndex]! };
 	const needy = all.filter((i) => (openings[i]!.neededMm3 ?? 0) > 0);
-	const releasing = foils.filter((t) => t <= worst.thickestMm + 1e-9);
+	const releasing = foils.filter((t) => atMost(t, worst.thickestMm));
 	const single = releasing.filter((t) => needy.every((i) => enough(i, t))).at(-1);
 	const base = { inStep: [] as number[], worst, keepOutMm: null, stepUm: 0, stepMm: null, alternatives: [] as Alternative[] };
 	if (single !== undefined) {
@@ -94,9 +94,9 @@ export function chooseFoil(
 	const thickBase = foils.find((t) => needy.every((i) => enough(i, t) && releases(i, t)));
 	if (thickBase !== undefined) {
 		const failing = all.filter((i) => !releases(i, thickBase));
-		const step = foils.filter((t) => t < thickBase - 1e-9 && failing.every((i) => releases(i, t) && enough(i, t))).at(-1);
+		const step = foils.filter((t) => t < thickBase && failing.every((i) => releases(i, t) && enough(i, t))).at(-1);
 		const depth = step === undefined ? Infinity : Math.round((thickBase - step) * 1e6) / 1000;
-		if (step !== undefined && depth <= DEEPEST_STEP_UM + 1e-9) {
+		if (step !== undefined && atMost(depth, DEEPEST_STEP_UM)) {
 			const keepOutMm = stepKeepOutMm(depth);
 			return {
 				...base,
@@ -162,7 +162,7 @@ function waysOut(
 						: `${um(coated.foilMm!)} with a step to ${um(coated.stepMm!)} then serves them`
 			});
 	}
-	const small = foils.filter((t) => t <= worst.thickestMm + 1e-9).at(-1);
+	const small = foils.filter((t) => atMost(t, worst.thickestMm)).at(-1);
 	if (small !== undefined && thickBase !== undefined)
 		out.push({
 			what: 'Split the job',
@@ -242,7 +242,7 @@ export function foilAlternatives(
 			shortPads: expectedShortPads(openings, foilMm, wall, model),
 			works: openings.every((o) => {
 				const f = forecastOpening(o, foilMm, wall, model);
-				return f.result !== 'fail' && f.deliveredNl / 1000 >= (o.neededMm3 ?? 0) - 1e-9;
+				return f.result !== 'fail' && atLeast(f.deliveredNl / 1000, o.neededMm3 ?? 0);
 			})
 		}));
 		const choice = chooseFoil(openings, wall, model, foilsMm);

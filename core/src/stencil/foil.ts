@@ -9,6 +9,7 @@ import {
 	type Wall
 } from './ratios.ts';
 import { DEFAULT_TRANSFER, type ShapeFactor, type TransferModel } from './transfer.ts';
+import { atLeast, atMost } from '../numerics/index.ts';
 
 /** Foils that stencil makers keep, mm (common practice; 3 to 6 mil). */
 export const STOCK_FOILS_MM = [0.08, 0.1, 0.12, 0.127, 0.15] as const;
@@ -72,7 +73,7 @@ export function checkStencil(
 	const counts = { pass: 0, marginal: 0, fail: 0 };
 	for (const f of forecasts) counts[f.result]++;
 	const tightest = Math.min(...forecasts.map((f) => f.thickestMm));
-	const workingFoilsMm = STOCK_FOILS_MM.filter((foil) => foil <= tightest + 1e-9).reverse();
+	const workingFoilsMm = STOCK_FOILS_MM.filter((foil) => atMost(foil, tightest)).reverse();
 	return {
 		forecasts,
 		ranking,
@@ -141,7 +142,7 @@ function judge(
 				? [`Take ${would}: every opening passes`]
 				: [`No stock foil works: ${opening.name} needs ${um(f.thickestMm)} or thinner`, 'Enlarge those openings, or choose finer walls']
 		};
-	const thicker = thickest !== undefined && thickest > foilMm + 1e-9 ? `${would} would work too and carries more paste` : null;
+	const thicker = thickest !== undefined && thickest > foilMm ? `${would} would work too and carries more paste` : null;
 	if (counts.marginal > 0)
 		return {
 			level: 'watch',
@@ -191,6 +192,6 @@ export function deliveredByFoil(
 ): (number | null)[] {
 	return foilsMm.map((foilMm) => {
 		const { areaRatio, deliveredNl } = forecastOpening(opening, foilMm, wall, model);
-		return measured && areaRatio >= measured.from - 1e-9 && areaRatio <= measured.to + 1e-9 ? deliveredNl : null;
+		return measured && atLeast(areaRatio, measured.from) && atMost(areaRatio, measured.to) ? deliveredNl : null;
 	});
 }

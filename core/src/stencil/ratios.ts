@@ -1,5 +1,6 @@
 import { InputError, requireRange } from '../judgement/index.ts';
 import { DEFAULT_TRANSFER, transferCvPct, transferEfficiency, type TransferModel } from './transfer.ts';
+import { atLeast } from '../numerics/index.ts';
 
 /** What of an opening the ratios need; any shape. */
 export interface Opening {
@@ -125,8 +126,8 @@ export function forecastOpening(
 	const { efficiency: ofCurve, cvPct } = transfer(areaRatio, wall, model);
 	const efficiency = ofCurve * (opening.transferFactor ?? 1);
 	const below: OpeningForecast['below'] = [];
-	if (areaRatio < limit - 1e-9) below.push('area');
-	if (aspectRatio < ASPECT_LIMIT - 1e-9) below.push('aspect');
+	if (!atLeast(areaRatio, limit)) below.push('area');
+	if (!atLeast(aspectRatio, ASPECT_LIMIT)) below.push('aspect');
 	if (opening.boardSideAreaMm2 !== undefined && !(opening.boardSideAreaMm2 > 0))
 		throw new InputError('out-of-range', 'boardSideAreaMm2', 'more than 0 mm²', opening.boardSideAreaMm2);
 	const volumeNl = ((opening.areaMm2 + (opening.boardSideAreaMm2 ?? opening.areaMm2)) / 2) * foilMm * 1000;
@@ -141,7 +142,7 @@ export function forecastOpening(
 		use: ratio / least,
 		below,
 		// The same opening at the limit to the last bit passes: float noise must not fail it.
-		result: ratio < least - 1e-9 ? 'fail' : ratio < least + MARGINAL ? 'marginal' : 'pass',
+		result: !atLeast(ratio, least) ? 'fail' : !atLeast(ratio, least + MARGINAL) ? 'marginal' : 'pass',
 		thickestMm: ruledBy === 'aspect' ? opening.widthMm / ASPECT_LIMIT : opening.areaMm2 / (opening.perimeterMm * limit)
 	};
 }

@@ -6,6 +6,7 @@ import { forecastOpening, type Opening, type Wall } from './ratios.ts';
 import { homePlate } from './shapes.ts';
 import type { TransferModel } from './transfer.ts';
 import { paneForCoverage, paneWindows, windowPanes } from './windows.ts';
+import { above, atLeast } from '../numerics/index.ts';
 
 /** What a plant does to the openings of one class before it orders a stencil. */
 export type OpeningRule =
@@ -35,7 +36,7 @@ const LONGEST_OPENING_MM = 3;
 
 /** Openings that the blade scoops empty in their middle because they are too long in one direction; null where there is none. */
 export function judgeLongOpenings(openings: readonly Pick<Opening, 'lengthMm'>[], nameOf: (opening: number) => string): Verdict | null {
-	const long = openings.flatMap(({ lengthMm }, i) => (lengthMm > LONGEST_OPENING_MM + 1e-9 ? [i] : []));
+	const long = openings.flatMap(({ lengthMm }, i) => (above(lengthMm, LONGEST_OPENING_MM) ? [i] : []));
 	if (long.length === 0) return null;
 	const worst = long.reduce((a, b) => (openings[b]!.lengthMm > openings[a]!.lengthMm ? b : a));
 	return {
@@ -105,7 +106,7 @@ export function frameOf(outline: Ring): Frame {
 			if (y > maxY) maxY = y;
 		}
 		const [l, w] = [maxX - minX, maxY - minY];
-		if (best && l * w >= best.lengthMm * best.widthMm - 1e-9) return;
+		if (best && atLeast(l * w, best.lengthMm * best.widthMm)) return;
 		const centre = rotate({ x: (minX + maxX) / 2, y: (minY + maxY) / 2 }, deg);
 		best = l >= w ? { centre, alongDeg: deg, lengthMm: l, widthMm: w } : { centre, alongDeg: (deg + 90) % 180, lengthMm: w, widthMm: l };
 	});

@@ -2,6 +2,7 @@ import type { Verdict } from '../judgement/index.ts';
 import { type Box, boxOf, boxesTouch } from '../geometry/index.ts';
 import { stepInsideMm, stepKeepOutMm } from './choose-foil.ts';
 import { openingGap, type WebOpening } from './web.ts';
+import { below } from '../numerics/index.ts';
 
 export interface StepArea {
 	/** Rectangles to be stepped down, mm: one for each part with openings in the step. */
@@ -43,7 +44,7 @@ export function stepArea(
 			least = Math.min(least, gapMm);
 			if (!nearest || gapMm < nearest.gapMm) nearest = { inside, outside, gapMm };
 		}
-		if (least < keepOutMm - 1e-9) tooNear.push(outside);
+		if (below(least, keepOutMm)) tooNear.push(outside);
 	});
 	return {
 		boxes: [...parts.values()].map((own) => {

@@ -1,5 +1,6 @@
 import type { Verdict } from '../judgement/index.ts';
 import { type Box, boxOf, distanceToBox, pointInRing, type Point, type Ring, turn, boxIndex, grown } from '../geometry/index.ts';
+import { below } from '../numerics/index.ts';
 
 export interface WebOpening {
 	outline: Ring;
@@ -61,7 +62,7 @@ export function openingGap(a: WebOpening, b: WebOpening): number {
 
 /** Web that is left, against the least: 0.15 mm or 1.25 foils, advised 0.20 mm (common practice). */
 function judgeWeb(webMm: number, foilMm: number): 'pass' | 'marginal' | 'fail' {
-	return webMm < leastWebMm(foilMm) - 1e-9 ? 'fail' : webMm < 0.2 - 1e-9 ? 'marginal' : 'pass';
+	return below(webMm, leastWebMm(foilMm)) ? 'fail' : below(webMm, ADVISED_WEB_MM) ? 'marginal' : 'pass';
 }
 
 /** Whether the foil between the openings is strong enough, the thinnest web named.
@@ -107,6 +108,8 @@ export function judgeWebs(
 	};
 }
 
+/** Web that a foil should keep (common practice), mm. */
+const ADVISED_WEB_MM = 0.2;
 /** 0.15 mm or 1.25 foils (common practice). */
 const leastWebMm = (foilMm: number) => Math.max(0.15, 1.25 * foilMm);
 

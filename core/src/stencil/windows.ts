@@ -1,4 +1,5 @@
 import { InputError, requireRange } from '../judgement/index.ts';
+import { atLeast, atMost } from '../numerics/index.ts';
 
 export interface WindowPane {
 	columns: number;
@@ -63,8 +64,8 @@ export function windowPanes(padXMm: number, padYMm: number, marginMm = 0.1, cove
 		for (let rows = 1; rows <= 8; rows++) {
 			const pane = paneForCoverage(padXMm, padYMm, marginMm, columns, rows, coverage);
 			if (!pane) continue;
-			const fits = (v: number) => v >= 0.6 - 1e-9 && v <= 2 + 1e-9;
-			if ((columns * rows === 1 || pane.webMm >= 0.2 - 1e-9) && fits(pane.windowXMm) && fits(pane.windowYMm)) out.push(pane);
+			const fits = (v: number) => atLeast(v, 0.6) && atMost(v, 2);
+			if ((columns * rows === 1 || atLeast(pane.webMm, 0.2)) && fits(pane.windowXMm) && fits(pane.windowYMm)) out.push(pane);
 		}
 	const slim = (p: WindowPane) => Math.abs(Math.log(p.windowXMm / p.windowYMm));
 	return out.sort((a, b) => slim(a) - slim(b) || a.columns * a.rows - b.columns * b.rows);
