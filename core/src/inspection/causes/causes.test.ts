@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
-import { InputError } from '../judgement/index.ts';
-import { seededRandom } from '../numerics/index.ts';
-import { transferEfficiency } from '../stencil/index.ts';
+import { InputError } from '../../judgement/index.ts';
+import { seededRandom } from '../../numerics/index.ts';
+import { transferEfficiency } from '../../stencil/index.ts';
 import {
 	baselineOf,
 	CAUSES,
