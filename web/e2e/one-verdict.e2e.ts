@@ -62,3 +62,18 @@ test('what is next opens the place where it is done', async ({ page }) => {
 		await expect(page.getByRole('main')).toBeVisible();
 	}
 });
+
+test('a wall shows every station without scrolling: what asks for something with its sentence, the others by name', async ({ page }) => {
+	await signIn(page, 'dessa', '2004');
+	await page.setViewportSize({ width: 1280, height: 800 });
+	await page.goto('/line/1');
+	const names = await page.getByTestId('stations').locator('li > a').allInnerTexts();
+	expect(names.length).toBeGreaterThanOrEqual(8);
+	await page.goto('/line/1/wall');
+	const main = page.getByRole('main');
+	for (const name of names) await expect(main.getByText(new RegExp(`^${name}\\.?$`)).first(), name).toBeInViewport({ ratio: 1 });
+	const cut = await page.getByTestId('stations').evaluate((list) => list.scrollHeight - list.clientHeight);
+	expect(cut).toBeLessThanOrEqual(0);
+	await page.goto('/plant/wall');
+	for (const line of await page.getByTestId('lines').locator('> li').all()) await expect(line).toBeInViewport({ ratio: 1 });
+});

@@ -85,6 +85,20 @@ export function stationStands(
 	};
 }
 
+/** What next up says of a station: the act that its verdict asks for now, and what falls due there. An act that is a due stands there once, under its own time;
+ * what is only to be watched calls nobody.
+ */
+export function nextOf(
+	station: string,
+	{ verdict, act }: Standing,
+	dues: readonly Due[],
+	nowMs: number
+): (Omit<Due, 'right'> & Pick<Act, 'right'>)[] {
+	const calls = act !== null && verdict.level !== 'watch' && !dues.some((due) => due.action === act.say);
+	if (!calls) return [...dues];
+	return [{ atMs: nowMs, station, action: act.say, reason: verdict.statement, where: act.where, right: act.right }, ...dues];
+}
+
 /** How a line stands: what its worst station says; where all is well, its pace.
  * @param stations in the order boards travel
  */

@@ -1,5 +1,5 @@
 import { type FirstPass } from '../inspection/index.ts';
-import { levelWord, type Level } from '../judgement/index.ts';
+import { levelWord, type Level, type Verdict } from '../judgement/index.ts';
 import { lostTimeLines, type LostTime } from './stops.ts';
 
 /** What a shift did, as counted from the records. */
@@ -17,6 +17,13 @@ export interface ShiftFacts {
 	/** Panels rejected at paste check or failed later, that nobody has settled. */
 	open: { what: string; count: number }[];
 	changes: { at: string; who: string; what: string }[];
+}
+
+/** Stations that are not in order, each with its one sentence and act, as a hand-over says them. */
+export function notInOrder(stations: readonly { name: string; verdict: Verdict; act: { say: string } | null }[]): ShiftFacts['stands'] {
+	return stations.flatMap(({ name, verdict: { level, statement }, act }) =>
+		level === 'good' || level === 'noData' ? [] : [{ station: name, level, sentence: statement, act: act?.say ?? null }]
+	);
 }
 
 /** Sentences of a hand-over: what runs, what failed most, what is open. A person adds to them; nothing is dropped. */

@@ -140,7 +140,7 @@
 					{/if}
 					{#if data.line.run}
 						<span class="ml-2 truncate text-soft">{data.line.run.number} {data.line.run.board}, {data.line.run.side}</span>
-						<span class="figure ml-1">{data.line.run.printed}<span class="text-soft">/{data.line.run.panels}</span></span>
+						<span class="figure ml-1">{data.line.run.finished}<span class="text-soft">/{data.line.run.panels}</span></span>
 					{:else}
 						<span class="ml-2 text-soft">no run</span>
 					{/if}

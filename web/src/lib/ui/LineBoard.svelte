@@ -22,6 +22,9 @@
 	const finished = $derived(hours?.hours.reduce((sum, h) => sum + h.finished, 0) ?? 0);
 	const asked = $derived(hours?.hours.reduce((sum, h) => sum + h.asked, 0) ?? 0);
 	const urgent = $derived(line.next.slice(0, 3));
+	// Nobody scrolls a wall: there, stations that ask for nothing shrink to their names.
+	const quiet = $derived(wall ? line.stations.filter((s) => s.verdict.level === 'good' || s.verdict.level === 'noData') : []);
+	const told = $derived(line.stations.filter((s) => !quiet.includes(s)));
 </script>
 
 <div class="grid h-full {wall ? 'grid-cols-[minmax(0,1fr)_480px]' : 'grid-cols-[minmax(0,1fr)_350px]'}">
@@ -44,24 +47,40 @@
 			aria-label="Stations"
 			tabindex={wall ? undefined : 0}
 		>
-			{#each line.stations as s (`${s.stationId} ${s.role}`)}
+			{#each told as s (`${s.stationId} ${s.role}`)}
 				<li
-					class="grid grid-cols-[auto_minmax(0,7.5rem)_minmax(0,1fr)_auto] items-center gap-x-3.5 border-b border-hair {wall
-						? 'min-h-[72px] text-3xl'
-						: 'min-h-[48px] text-lg leading-6'}"
+					class="grid items-center gap-x-3.5 border-b border-hair {wall
+						? `grid-cols-[auto_minmax(0,1fr)_15rem] py-2 ${told.length > 4 ? 'text-2xl' : 'text-3xl'}`
+						: 'min-h-[48px] grid-cols-[auto_minmax(0,7.5rem)_minmax(0,1fr)_auto] text-lg leading-6'}"
 				>
 					<LevelMark level={s.verdict.level} size={wall ? 34 : 20} />
-					<a class="font-semibold" href={s.href}>{s.name}</a>
-					<span>{s.verdict.statement}</span>
+					{#if wall}
+						<span><strong>{s.name}.</strong> {s.verdict.statement}</span>
+					{:else}
+						<a class="font-semibold" href={s.href}>{s.name}</a>
+						<span>{s.verdict.statement}</span>
+					{/if}
 					{#if s.act}
-						<span class="max-w-72 text-right {wall ? 'text-2xl' : 'text-base leading-5'}">
-							{#if wall}<strong>{s.act.say}</strong>{:else}<a class="font-bold underline" href={s.act.href}>{s.act.say}</a>{/if}
-							{#if s.act.who !== 'anybody'}<span class="text-sm text-soft">{s.act.who}</span>{/if}
+						<span class="text-right {wall ? 'text-2xl leading-7' : 'max-w-72 text-base leading-5'}">
+							{#if wall}<strong class="block">{s.act.say}</strong>{:else}<a class="font-bold underline" href={s.act.href}>{s.act.say}</a
+								>{/if}
+							{#if s.act.who !== 'anybody'}<span class="text-soft {wall ? 'text-lg' : 'text-sm'}">{s.act.who}</span>{/if}
 						</span>
 					{/if}
 				</li>
 			{/each}
 		</ul>
+		{#if quiet.length}
+			<ul
+				class="flex flex-wrap gap-x-7 gap-y-2 border-t border-line py-3 text-2xl"
+				data-testid="quiet"
+				aria-label="Stations that ask for nothing"
+			>
+				{#each quiet as s (`${s.stationId} ${s.role}`)}
+					<li class="flex items-center gap-2"><LevelMark level={s.verdict.level} size={26} />{s.name}</li>
+				{/each}
+			</ul>
+		{/if}
 	</section>
 	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line pt-3 pb-3 pl-5 *:shrink-0">
 		<div>

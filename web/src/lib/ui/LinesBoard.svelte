@@ -12,6 +12,8 @@
 	}
 	let { lines, wall = false }: Props = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	// A wall with many lines is read all the same: smaller, and of each line only the stations that ask for something.
+	const many = $derived(wall && lines.length > 4);
 	const asking = $derived(lines.filter((line) => ['act', 'stopped'].includes(lineStands(line.stations, line.pace.verdict).level)).length);
 </script>
 
@@ -27,26 +29,27 @@
 		{@const stands = lineStands(line.stations, line.pace.verdict)}
 		{@const [first] = line.next}
 		<li
-			class="grid grid-cols-[auto_minmax(0,9rem)_minmax(0,1fr)_auto] items-center gap-x-4 border-b border-hair {wall
-				? 'min-h-36 text-4xl'
-				: 'min-h-24 text-lg'}"
+			class="grid items-center gap-x-4 border-b border-hair {wall
+				? `grid-cols-[auto_minmax(0,15rem)_minmax(0,1fr)_15rem] ${many ? 'min-h-20 text-2xl' : 'min-h-36 py-3 text-3xl leading-9'}`
+				: 'min-h-24 grid-cols-[auto_minmax(0,9rem)_minmax(0,1fr)_auto] text-lg'}"
 		>
 			<LevelMark level={stands.level} size={wall ? 48 : 26} />
 			<div>
-				<a class="font-bold {wall ? '' : 'text-xl'}" href="/line/{line.id}">{line.name}</a>
-				<p class="{wall ? 'text-2xl' : 'text-sm'} text-soft">
-					{#if line.run}<span class="figure">{line.run.finished}/{line.run.panels}</span> {line.run.number}{:else}no run{/if}
+				<a class="block truncate font-bold {wall ? '' : 'text-xl'}" href="/line/{line.id}">{line.name}</a>
+				<p class="{wall ? (many ? 'text-lg' : 'text-2xl') : 'text-sm'} text-soft">
+					{#if line.run}<span class="figure">{line.run.finished}/{line.run.panels}</span>
+						<span class="whitespace-nowrap">{line.run.number}</span>{:else}no run{/if}
 				</p>
 			</div>
 			<div>
 				<p class="font-semibold">{levelWord(stands.level)}. {stands.station ? `${stands.station}: ` : ''}{stands.statement}</p>
 				<ol class="mt-1 flex flex-wrap gap-x-3 gap-y-1 {wall ? 'text-2xl' : 'text-sm'}" aria-label="Stations of {line.name}">
-					{#each line.stations as s (`${s.stationId} ${s.role}`)}
+					{#each line.stations.filter((s) => !many || (s.verdict.level !== 'good' && s.verdict.level !== 'noData')) as s (`${s.stationId} ${s.role}`)}
 						<li class="flex items-center gap-1"><LevelMark level={s.verdict.level} size={wall ? 24 : 16} />{s.name}</li>
 					{/each}
 				</ol>
 			</div>
-			<div class="max-w-72 text-right {wall ? 'text-2xl' : 'text-sm'}">
+			<div class="max-w-72 text-right {wall ? (many ? 'text-xl' : 'text-2xl') : 'text-sm'}">
 				{#if first}<span class="figure">{clockTime(first.atMs, zone)}</span>
 					{#if wall}<strong>{first.action}</strong>{:else}<a class="font-semibold underline" href={first.href}>{first.action}</a>{/if}
 					<span class="text-soft">{first.station}</span>{:else}<span class="text-soft">Nothing due</span>{/if}

@@ -1,4 +1,4 @@
-import { judgePace, stationStands, type Act } from '@keen-relay/core/line';
+import { judgePace, nextOf, stationStands, type Act } from '@keen-relay/core/line';
 import { ROLES, rolesThatMay, type Rights } from '@keen-relay/core/people';
 import { worstLevel } from '@keen-relay/core/judgement';
 import { lineDues, shiftAt, type Due } from '@keen-relay/core/schedule';
@@ -89,7 +89,8 @@ async function standingOf(row: StationRow, context: LineContext, rights: Rights)
 	const { parts, dues, figure, words } = await moduleOf(row.role).summary(row, context);
 	const href = stationHref(context.lineId, row.role, row.id);
 	const machine = kindOf(row.role).machine ? { name: row.name, stopped: row.state === 'stopped', reason: row.stateReason } : null;
-	const { verdict, act } = stationStands(machine, parts, dues, context.nowMs);
+	const stands = stationStands(machine, parts, dues, context.nowMs);
+	const { verdict, act } = stands;
 	const to = (where: string) => (where.startsWith('/') && !where.startsWith('//') && !isTab(row.role, where) ? where : `${href}${where}`);
 	const asked = act && { say: act.say, href: to(act.where), who: whoMay(act.right, rights) };
 	const standing: Standing = {
@@ -103,14 +104,8 @@ async function standingOf(row: StationRow, context: LineContext, rights: Rights)
 		words,
 		act: asked
 	};
-	const due = dues.map((d) => toNextUp(d, to(d.where), rights));
-	// An act that is a due stands there once, under its own time.
-	const isDue = due.some((d) => d.action === act?.say);
-	const now: NextUp[] =
-		asked && verdict.level !== 'watch' && !isDue
-			? [{ atMs: context.nowMs, station: row.name, action: asked.say, reason: verdict.statement, href: asked.href, who: asked.who }]
-			: [];
-	return { row, standing, next: [...now, ...due] };
+	const next = nextOf(row.name, stands, dues, context.nowMs).map((due) => toNextUp(due, to(due.where), rights));
+	return { row, standing, next };
 }
 
 const isTab = (role: StationRole, where: string) => kindOf(role).tabs.some(({ path }) => path !== '' && where.startsWith(path));
@@ -120,7 +115,11 @@ function whoMay(right: Act['right'], rights: Rights): string {
 	return roles.length === ROLES.length ? 'anybody' : roles.join(', ');
 }
 
-const toNextUp = ({ atMs, station, action, reason, right }: Due, href: string, rights: Rights): NextUp => ({
+const toNextUp = (
+	{ atMs, station, action, reason, right }: Omit<Due, 'right'> & Pick<Act, 'right'>,
+	href: string,
+	rights: Rights
+): NextUp => ({
 	atMs,
 	station,
 	action,

@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { ACTIONS } from '@keen-relay/core/people';
 import { countFails, firstPass, yieldOf } from '@keen-relay/core/inspection';
-import { lostTime, type Shift, type ShiftFacts } from '@keen-relay/core/schedule';
+import { lostTime, notInOrder, type Shift, type ShiftFacts } from '@keen-relay/core/schedule';
 import { localParts } from '@keen-relay/core/units';
 import { ACTION_WORDS } from '$lib/model/words.ts';
 import { stationsOf } from '../queries/stations.ts';
@@ -90,14 +90,7 @@ export async function countShift(lineId: number, shift: Shift): Promise<ShiftFac
 				? [{ job: run.number, board: `${run.board} ${run.side}`, done: run.finished, quantity: run.panels }]
 				: [],
 		// How the stations stand is said of the shift that runs: the sentences of their tiles.
-		stands:
-			nowMs >= shift.startMs && nowMs < shift.endMs
-				? ((await lineNow(lineId))?.stations ?? []).flatMap(({ name, verdict, act }) =>
-						['watch', 'act', 'stopped'].includes(verdict.level)
-							? [{ station: name, level: verdict.level, sentence: verdict.statement, act: act?.say ?? null }]
-							: []
-					)
-				: [],
+		stands: nowMs >= shift.startMs && nowMs < shift.endMs ? notInOrder((await lineNow(lineId))?.stations ?? []) : [],
 		lost: lostTime(stops, shift.startMs, Math.min(shift.endMs, Math.max(shift.startMs, nowMs))),
 		open,
 		changes: changes.map((c) => ({
