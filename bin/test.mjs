@@ -82,9 +82,16 @@ try {
 } finally {
 	for (const child of children) child.kill('SIGTERM');
 	await Promise.all(
-		children.map((child) => (child.exitCode === null ? Promise.race([ended(child), new Promise((r) => setTimeout(r, 5000))]) : null))
+		children.map((child) =>
+			child.exitCode === null && child.signalCode === null ? Promise.race([ended(child), new Promise((r) => setTimeout(r, 5000))]) : null
+		)
 	);
-	for (const child of children) if (child.exitCode === null) child.kill('SIGKILL');
+	for (const child of children)
+		if (child.exitCode === null && child.signalCode === null) {
+			console.error(`${child.spawnargs.at(-1)} did not end when it was asked to`);
+			counts.failed++;
+			child.kill('SIGKILL');
+		}
 	postgres.dropDatabase(database);
 	postgres.stop();
 	rmSync(scratch, { recursive: true, force: true });

@@ -20,6 +20,8 @@ export const init: ServerInit = async () => {
 	await ensureFirstLead();
 	await startClock(plant.demo);
 	keepLedgerSmall();
+	// Asked to end, the process ends once its requests are answered: neither the clock nor the connection that listens holds it.
+	process.once('sveltekit:shutdown', () => process.exit(0));
 };
 
 /** Open without a session: sign-in, the health answer and what the browser needs to show them. */

@@ -1,7 +1,7 @@
 import { CamelCasePlugin, Kysely, Migrator, PostgresDialect, sql, type Migration, type Transaction } from 'kysely';
 import pg from 'pg';
 import { env } from '$env/dynamic/private';
-import type { Database } from './schema.ts';
+import type { DB as Database } from './tables.ts';
 
 // Dates without a time are calendar days, not instants; counts and sums fit a double.
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);

@@ -2,7 +2,7 @@ import { CamelCasePlugin, Kysely, PostgresDialect } from 'kysely';
 import { from as copyFrom } from 'pg-copy-streams';
 import { isAway } from './away.ts';
 import { pool, type Trx } from './index.ts';
-import type { Database } from './schema.ts';
+import type { DB as Database } from './tables.ts';
 
 /** Copies rows in PostgreSQL's binary format into a table, within the transaction. */
 export type Copy = (statement: string, rows: Buffer) => Promise<void>;

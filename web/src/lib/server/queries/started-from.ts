@@ -26,7 +26,7 @@ export function latestRevision(trx: Trx, table: 'pasteLimit' | 'openingRules' | 
 	return trx
 		.selectFrom(table as 'pasteLimit')
 		.leftJoin('user', 'user.id', `${table as 'pasteLimit'}.createdBy`)
-		.select(['revision', 'createdAt as at', 'user.name as by'])
+		.select(['revision', `${table as 'pasteLimit'}.createdAt as at`, 'user.name as by'])
 		.orderBy('revision', 'desc')
 		.executeTakeFirst();
 }

@@ -3,7 +3,7 @@ import { planTrial, readTrial, settingOfPrints, type TrialFactor, type TrialPane
 import { InputError } from '@keen-relay/core/judgement';
 import { refuse } from '../../answer.ts';
 import { announce, db, type Trx } from '../../db/index.ts';
-import type { TrialStep } from '../../db/schema.ts';
+import type { TrialStep } from '../../db/column-types.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { inspectedPanels, signatureRun } from '../../queries/readings.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
