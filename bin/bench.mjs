@@ -1,4 +1,9 @@
 // npm run bench: the speeds that matter, measured against references in the same run, on a throwaway database.
+// npm run bench -- --year: every page's server time on the demo, and beside a year of one line. The year is filled once and kept; a fill that was stopped goes on.
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { keepFigures } from './figures.mjs';
 import {
 	demoPlant,
 	ended,
@@ -16,24 +21,78 @@ import {
 ensureTools();
 ensureBuild();
 const postgres = await startPostgres();
-const database = `keen_relay_bench_${process.pid}`;
-postgres.ensureDatabase(database);
-let server;
 let code = 1;
 try {
-	const port = await freePort();
-	const baseUrl = `http://127.0.0.1:${port}`;
-	const databaseUrl = postgres.url(database);
-	server = await startServer({ databaseUrl, port, origin: baseUrl, env: demoPlant() });
-	const { machineToken } = await settings();
-	const client = { BASE_URL: baseUrl, ORIGIN: baseUrl, MACHINE_TOKEN: machineToken };
-	if ((await ended(startProgram('demo/src/load.ts', client))) !== 0) throw new Error('the demo factory could not be loaded');
-	say('measuring');
-	code = await ended(startProgram('bench/run.ts', { ...client, DATABASE_URL: databaseUrl, PSQL: postgresProgram('psql') }));
+	code = process.argv.includes('--year') ? await year() : await speeds();
 } finally {
-	server?.kill('SIGTERM');
-	if (server) await Promise.race([ended(server), new Promise((resolve) => setTimeout(resolve, 5000))]);
-	postgres.dropDatabase(database);
 	postgres.stop();
 }
 process.exit(code);
+
+/** A server on a database, with the demo loaded where it is new, for as long as something is done with it. */
+async function withServer(database, work) {
+	const fresh = postgres.ensureDatabase(database);
+	const port = await freePort();
+	const baseUrl = `http://127.0.0.1:${port}`;
+	const databaseUrl = postgres.url(database);
+	const server = await startServer({ databaseUrl, port, origin: baseUrl, env: demoPlant() });
+	try {
+		const { machineToken } = await settings();
+		const client = { BASE_URL: baseUrl, ORIGIN: baseUrl, MACHINE_TOKEN: machineToken };
+		if (fresh && (await ended(startProgram('demo/src/load.ts', client))) !== 0) {
+			postgres.dropDatabase(database);
+			throw new Error('the demo factory could not be loaded');
+		}
+		return await work({ ...client, DATABASE_URL: databaseUrl });
+	} finally {
+		server.kill('SIGTERM');
+		await ended(server);
+	}
+}
+
+async function speeds() {
+	const database = `keen_relay_bench_${process.pid}`;
+	try {
+		return await withServer(database, (client) => {
+			say('measuring');
+			return ended(startProgram('bench/run.ts', { ...client, PSQL: postgresProgram('psql') }));
+		});
+	} finally {
+		postgres.dropDatabase(database);
+	}
+}
+
+async function year() {
+	const scratch = mkdtempSync(join(tmpdir(), 'keen-year-'));
+	const step = async (client, more) => {
+		if ((await ended(startProgram('bench/pages-run.ts', { ...client, ...more }))) !== 0) throw new Error('a step of the bench failed');
+	};
+	const read = (name) => JSON.parse(readFileSync(join(scratch, name), 'utf8'));
+	const demo = `keen_relay_bench_${process.pid}`;
+	try {
+		say('timing the pages on the demo');
+		await withServer(demo, (client) => step(client, { PAGES: join(scratch, 'demo.json') }));
+		say('filling the year');
+		await withServer('keen_relay_year', (client) => step(client, { FILL: join(scratch, 'year-stored.json') }));
+		say('timing the pages beside the year');
+		await withServer('keen_relay_year', (client) => step(client, { PAGES: join(scratch, 'year.json') }));
+		const [before, after, stored] = ['demo.json', 'year.json', 'year-stored.json'].map(read);
+		const rows = before
+			.map(({ page, ms }, i) => ({ page, ms, yearMs: after[i].ms, ratio: after[i].ms / ms }))
+			.sort((a, b) => b.ratio - a.ratio);
+		const middle = (list) => [...list].sort((a, b) => a - b)[list.length >> 1];
+		const table = [
+			'| Page | Demo, ms | With the year, ms | Ratio |',
+			'| --- | --- | --- | --- |',
+			...rows.map((r) => `| ${r.page} | ${r.ms.toFixed(1)} | ${r.yearMs.toFixed(1)} | ${r.ratio.toFixed(2)} |`)
+		];
+		const [median, worst] = [middle(before.map((p) => p.ms)), rows.filter((r) => r.ratio > 1.3).length];
+		const head = `${stored.panels} panels and ${(stored.pads / 1e6).toFixed(0)} million pads stored. Median page on the demo ${median.toFixed(1)} ms (wanted: under 60); ${worst} of ${rows.length} pages take more than 1.3 times as long with the year; median ratio ${middle(rows.map((r) => r.ratio)).toFixed(2)}.`;
+		console.log(`\n${head}\n\n${table.join('\n')}`);
+		keepFigures('Pages', `${head}\n\n${table.join('\n')}`);
+		return 0;
+	} finally {
+		postgres.dropDatabase(demo);
+		rmSync(scratch, { recursive: true, force: true });
+	}
+}

@@ -187,8 +187,11 @@ export async function startPostgres() {
 	};
 	return {
 		url,
+		/** @returns whether it was made just now */
 		ensureDatabase(name) {
-			if (psql('postgres', `select 1 from pg_database where datname = '${name}'`) !== '1') psql('postgres', `create database ${name}`);
+			if (psql('postgres', `select 1 from pg_database where datname = '${name}'`) === '1') return false;
+			psql('postgres', `create database ${name}`);
+			return true;
 		},
 		dropDatabase: (name) => psql('postgres', `drop database if exists ${name} with (force)`),
 		/** Starts it again where it went down by itself. */
