@@ -81,7 +81,8 @@ async function fillRun(db: pg.Client, model: Model, n: number): Promise<void> {
 		started_at: start,
 		ended_at: end,
 		ended_by: (await db.query<{ id: string }>('select id from "user" limit 1')).rows[0]!.id,
-		first_print_at: start
+		first_print_at: start,
+		prints: PANELS
 	});
 	await db.query(
 		`create temporary table made on commit drop as
@@ -141,7 +142,7 @@ export async function fillYear(databaseUrl: string, say: (line: string) => void)
 		await db.query('commit');
 		if ((n + 1) % 10 === 0) say(`${n + 1} of ${RUNS} runs are filled`);
 	}
-	await db.query('analyze');
+	await db.query('vacuum analyze');
 	const stored = await db.query<{ panels: number; pads: number }>(
 		`select (select count(*)::int from panel_pass) as panels, (select sum(cardinality(volume))::float8 from paste_reading) as pads`
 	);

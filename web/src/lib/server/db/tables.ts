@@ -562,6 +562,7 @@ export interface Run {
   ovenRecipeId: number;
   placementProgramId: number;
   printRecipeId: number | null;
+  prints: Generated<number>;
   startedAt: Timestamp;
   startedBy: string;
   stencilId: number;

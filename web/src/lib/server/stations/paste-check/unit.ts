@@ -86,6 +86,8 @@ export async function gaugeOf(runId: number): Promise<{ panel: string; repeats: 
 			'panel.serial',
 			'run.boardSideId',
 			fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm'),
+			fn.min('pasteSummary.measuredAt').as('from'),
+			fn.max('pasteSummary.measuredAt').as('to'),
 			fn.countAll<number>().as('n')
 		])
 		.where('panelPass.runId', '=', runId)
@@ -109,6 +111,8 @@ export async function gaugeOf(runId: number): Promise<{ panel: string; repeats: 
 			.where('boardSideId', '=', most.boardSideId)
 			.where('passId', '=', most.passId)
 			.where('printAttempt', '=', most.printAttempt)
+			.where('measuredAt', '>=', most.from)
+			.where('measuredAt', '<=', most.to)
 			.execute()
 	]);
 	const pads = panelPads(side!, most.foilUm);

@@ -33,9 +33,7 @@ export async function stencilTools(id: number | null = null, trx: Db | Trx = db)
 		trx.selectFrom('stencilToolEvent').selectAll().orderBy('at', 'desc').orderBy('id', 'desc').execute(),
 		trx
 			.selectFrom('run')
-			.innerJoin('panelPass', 'panelPass.runId', 'run.id')
-			.innerJoin('print', 'print.passId', 'panelPass.id')
-			.select(({ fn }) => ['run.stencilToolId', fn.countAll<number>().as('n'), fn.max('print.printedAt').as('last')])
+			.select(({ fn }) => ['run.stencilToolId', fn.sum<number>('run.prints').as('n')])
 			.where('run.stencilToolId', 'in', ids)
 			.groupBy('run.stencilToolId')
 			.execute()

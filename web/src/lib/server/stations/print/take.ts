@@ -43,6 +43,14 @@ export function printTaker({ trx }: BatchFacts): Taker<PrintMessage> {
 				alignment: m.stencilMarks && m.boardMarks ? JSON.stringify({ stencilMarks: m.stencilMarks, boardMarks: m.boardMarks }) : null,
 				cycleS: m.cycleS
 			}));
+			for (const runId of new Set(prints.map(({ pass }) => pass.run.id))) {
+				const made = prints.filter(({ pass }) => pass.run.id === runId).length;
+				await trx
+					.updateTable('run')
+					.set((eb) => ({ prints: eb('prints', '+', made) }))
+					.where('id', '=', runId)
+					.execute();
+			}
 			await insertRows(trx, 'pasteJarEvent', loads, ({ station, run, m }) => ({
 				jarId: m.jar,
 				kind: 'load_stencil',
