@@ -1,4 +1,4 @@
-import { median } from './measure.ts';
+import { pair } from './measure.ts';
 
 /** Pages of a plant, as people open them; of each station its tabs. */
 const PAGES = [
@@ -46,12 +46,13 @@ const PAGES = [
 
 export interface PageTime {
 	page: string;
-	/** Median of seven answers, ms. */
+	/** Medians of nine answers, ms: on the demo, and on the demo with a year stored beside it. */
 	ms: number;
+	yearMs: number;
 }
 
-/** Server time of every page's data, ms: what a page costs before it is drawn. */
-export async function pageTimes(base: string): Promise<PageTime[]> {
+/** A signed-in reader of pages' data. */
+async function reader(base: string): Promise<(path: string) => Promise<string>> {
 	const signedIn = await fetch(`${base}/api/auth/sign-in/username`, {
 		method: 'POST',
 		headers: { 'content-type': 'application/json', origin: base },
@@ -61,21 +62,28 @@ export async function pageTimes(base: string): Promise<PageTime[]> {
 		.getSetCookie()
 		.map((c) => c.split(';')[0])
 		.join('; ');
-	const open = async (path: string) => {
+	return async (path) => {
 		const [way, query] = path.split('?');
 		const response = await fetch(`${base}${way}/__data.json${query ? `?${query}` : ''}`, { headers: { cookie } });
 		const text = await response.text();
 		if (!response.ok || text.startsWith('{"type":"error"')) throw new Error(`${path}: ${response.status} ${text.slice(0, 200)}`);
 		return text;
 	};
+}
+
+/** Server time of every page's data: what a page costs before it is drawn. Both servers answer in turn, so that both meet the same weather. */
+export async function pageTimes(demo: string, year: string): Promise<PageTime[]> {
+	const [openDemo, openYear] = [await reader(demo), await reader(year)];
 	const times: PageTime[] = [];
 	for (const page of PAGES) {
-		const moved = /"type":"redirect","location":"([^"]+)"/.exec(await open(page))?.[1];
-		const path = moved ?? page;
-		await open(path);
-		times.push({ page, ms: await median(7, () => open(path)) });
+		const where = async (open: typeof openDemo) => /"type":"redirect","location":"([^"]+)"/.exec(await open(page))?.[1] ?? page;
+		const [a, b] = [await where(openDemo), await where(openYear)];
+		const { ms, referenceMs } = await pair(
+			9,
+			() => openYear(b),
+			() => openDemo(a)
+		);
+		times.push({ page, ms: referenceMs, yearMs: ms });
 	}
 	return times;
 }
-
-export const middle = (times: readonly PageTime[]): number => [...times].sort((a, b) => a.ms - b.ms)[times.length >> 1]!.ms;

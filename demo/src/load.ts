@@ -388,7 +388,7 @@ async function keepBoard(engineer: Person, board: DemoBoard): Promise<KeptBoard>
 	const { rows, columns, gapMm, railMm } = board.panel;
 	const layout = { rows, columns, pitchXMm: board.widthMm + gapMm, pitchYMm: board.heightMm + gapMm, railMm, fiducials: [] };
 	const fiducials = cornerFiducials(panelGeometry(board, layout), railMm);
-	await engineer.send('PUT', `/api/v1/sides/${sides.top}/panel`, { ...layout, fiducials });
+	await engineer.send('PUT', `/api/v1/sides/${sides.top}/panel`, { startedFrom: 1, ...layout, fiducials });
 	return { board, revisionId, sides, stencils: {} };
 }
 

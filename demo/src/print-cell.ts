@@ -41,6 +41,7 @@ const SENSORS = [
 export async function equip(engineer: Person): Promise<{ waterSolubleId: number }> {
 	await engineer.send('POST', '/api/v1/pastes', {
 		id: 1,
+		startedFrom: 1,
 		name: 'Fernbrook no-clean SAC305',
 		partNumber: 'P-305',
 		maker: 'Millbeck Metals',

@@ -159,14 +159,18 @@ test('a confirmed land pattern names the balls of a grid; withdrawn, they are op
 	const { packageName } = (await geometry()).parts.find((p) => p.refDes === 'U2')!;
 	const pins = async () => (await geometry()).apertures.filter((a) => a.refDes === 'U2').map((a) => a.pin);
 	expect(new Set(await pins())).toEqual(new Set([null]));
-	const fact = (field: string, value: number | null, source: string) =>
-		api.put('/api/v1/packages', { data: { name: packageName, field, value, source } });
+	const fact = (field: string, value: number | null, source: string, startedFrom: number | null = null) =>
+		api.put('/api/v1/packages', { data: { name: packageName, field, value, source, startedFrom } });
 	expect((await fact('pinOneDeg', 135, 'drawing of the maker, rev 3')).status()).toBe(200);
 	const named = await pins();
 	expect(new Set(named).size).toBe(81);
 	expect([...named].sort().slice(0, 3)).toEqual(['A1', 'A2', 'A3']);
 	expect(named).toContain('J9');
-	expect((await fact('pinOneDeg', null, 'withdrawn')).status()).toBe(200);
+	// Whoever began before that is told what stands now.
+	const late = await fact('pinOneDeg', 90, 'drawing of the maker, rev 2');
+	expect(late.status()).toBe(409);
+	expect((await late.json()).conflict).toEqual({ now: 135 });
+	expect((await fact('pinOneDeg', null, 'withdrawn', 135)).status()).toBe(200);
 	expect(new Set(await pins())).toEqual(new Set([null]));
 });
 

@@ -43,6 +43,26 @@ const depositLimits = z.object({
 	offsetShare: z.number()
 });
 
+/** How circuits repeat on a panel, mm. */
+export const panelLayout = z.object({
+	rows: z.int(),
+	columns: z.int(),
+	pitchXMm: z.number().min(0).max(600),
+	pitchYMm: z.number().min(0).max(600),
+	railMm: z.number(),
+	fiducials: z
+		.array(z.object({ x: z.number(), y: z.number() }))
+		.min(2, 'at least two fiducials')
+		.max(12),
+	free: z
+		.object({
+			widthMm: z.number(),
+			heightMm: z.number(),
+			circuits: z.array(z.object({ x: z.number(), y: z.number(), rotationDeg: z.number() })).min(1)
+		})
+		.optional()
+});
+
 export const printRecipe = z.object({
 	bladeMm: z.number().min(50).max(800),
 	forceKgPerCm: z.number().min(0.01).max(2),
@@ -73,6 +93,7 @@ export const misprintFacts = z.object({
 export const bodies = {
 	paste: z.object({
 		id: id.optional(),
+		startedFrom,
 		name: z.string().trim().min(1, 'give the paste a name').max(60),
 		partNumber: z.string().trim().min(1).max(40),
 		maker: z.string().trim().max(60).default(''),
@@ -147,7 +168,9 @@ export const bodies = {
 	jointNeed: z.object({
 		refDes: z.string().min(1).max(40),
 		neededMm3: z.number().min(0.001).max(500).nullable(),
-		why: z.string().trim().min(1, 'say why: coplanarity, a pin in paste').max(120)
+		why: z.string().trim().min(1, 'say why: coplanarity, a pin in paste').max(120),
+		/** The need that this edit was begun over, mm³; null: there was none. */
+		startedFrom: z.number().nullable().default(null)
 	}),
 	openingRules: z.object({ rules: z.record(z.enum(PAD_CLASSES), openingRule), note, startedFrom }),
 	transferFit: z.object({ runId: id }),
@@ -247,29 +270,14 @@ export const bodies = {
 	}),
 	program: z.object({ sideId: id, lineId: id, startedFrom }),
 	recipe: z.object({ sideId: id, lineId: id, pasteId: id, ...recipeBody.shape, startedFrom }),
-	panel: z.object({
-		rows: z.int(),
-		columns: z.int(),
-		pitchXMm: z.number().min(0).max(600),
-		pitchYMm: z.number().min(0).max(600),
-		railMm: z.number(),
-		fiducials: z
-			.array(z.object({ x: z.number(), y: z.number() }))
-			.min(2, 'at least two fiducials')
-			.max(12),
-		free: z
-			.object({
-				widthMm: z.number(),
-				heightMm: z.number(),
-				circuits: z.array(z.object({ x: z.number(), y: z.number(), rotationDeg: z.number() })).min(1)
-			})
-			.optional()
-	}),
+	panel: panelLayout.extend({ startedFrom: id }),
 	package: z.object({
 		name: z.string().min(1).max(80),
 		field: z.enum(Object.keys(PACKAGE_FIELDS) as [PackageField, ...PackageField[]]),
 		value: z.number().nullable(),
-		source: z.string().trim().min(1, 'say where the value comes from').max(120)
+		source: z.string().trim().min(1, 'say where the value comes from').max(120),
+		/** The entered value that this edit was begun over; null: nobody had entered one. */
+		startedFrom: z.number().nullable().default(null)
 	}),
 	stopReason: z.object({ reason: z.enum(Object.keys(STOP_REASONS) as [StopReason, ...StopReason[]]) }),
 	handOver: z.object({

@@ -43,7 +43,12 @@
 		byPin ? `pin ${pin.aMm}${pin.round ? '' : ` × ${pin.bMm}`} mm in a hole of ${pin.holeMm} mm, ${boardMm} mm board` : why
 	);
 	const say = (refDes: string, neededMm3: number | null, reason: string) =>
-		act('PUT', `/api/v1/sides/${sideId}/needs`, { refDes, neededMm3, why: reason }, neededMm3 === null ? 'Taken back' : 'Need kept');
+		act(
+			'PUT',
+			`/api/v1/sides/${sideId}/needs`,
+			{ refDes, neededMm3, why: reason, startedFrom: needs.find((n) => n.refDes === refDes)?.neededMm3 ?? null },
+			neededMm3 === null ? 'Taken back' : 'Need kept'
+		);
 </script>
 
 <section data-testid="needs">

@@ -1,6 +1,6 @@
 import { db } from '$lib/server/db/index.ts';
 import { boardList } from '$lib/server/queries/sides.ts';
-import { missingForRun, waitingPanels } from '$lib/server/queries/runs.ts';
+import { missingForRun, waitingCount } from '$lib/server/queries/runs.ts';
 
 /** Each side of each job: what it needs, how far it is, and what comes to it from its other side. */
 export async function load({ depends, parent }) {
@@ -58,7 +58,7 @@ export async function load({ depends, parent }) {
 				finished: row.finished ?? 0,
 				on,
 				second,
-				waiting: second ? (await waitingPanels(row.id, row.sideId)).length : null
+				waiting: second ? await waitingCount(row.id, row.sideId) : null
 			};
 		})
 	);

@@ -29,7 +29,7 @@ import {
 } from '@keen-relay/core/parts';
 import { boardSideAreaMm2, checkStencil, forecastOpening, MOST_TAPER_UM, transfer, WALLS } from '@keen-relay/core/stencil';
 import { z } from 'zod';
-import { bodies } from '../bodies.ts';
+import { bodies, panelLayout } from '../bodies.ts';
 import { calculation } from './calculation.ts';
 import { opening } from './opening.ts';
 
@@ -225,7 +225,7 @@ export const artwork = [
 	calculation({
 		name: 'panel',
 		summary: 'Size of a panel, the place and angle of each circuit, and its marks, as the machine sees the side; mm, degrees.',
-		input: z.object({ board, layout: bodies.panel, side: z.enum(['top', 'bottom']).default('top') }),
+		input: z.object({ board, layout: panelLayout, side: z.enum(['top', 'bottom']).default('top') }),
 		example: { board: { widthMm: 52, heightMm: 38 }, layout: defaultPanel({ widthMm: 52, heightMm: 38 }, 2, 2) },
 		run: ({ board: size, layout: { free, ...layout }, side }) => panelGeometry(size, free ? { ...layout, free } : layout, side)
 	}),

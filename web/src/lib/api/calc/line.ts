@@ -5,7 +5,7 @@ import { judgePace } from '@keen-relay/core/line';
 import { axisTimeS, gantryCycle, judgePicks } from '@keen-relay/core/placement';
 import { z } from 'zod';
 import { axis, placerData } from '$lib/stations/place.ts';
-import { bodies } from '../bodies.ts';
+import { bodies, panelLayout } from '../bodies.ts';
 import { calculation } from './calculation.ts';
 
 const point = z.object({ x: z.number(), y: z.number() });
@@ -170,7 +170,7 @@ export const line = [
 		input: z.object({
 			parts: z.array(part).min(1).max(5000),
 			board: z.object({ widthMm: z.number().positive(), heightMm: z.number().positive() }),
-			panel: bodies.panel,
+			panel: panelLayout,
 			side: z.enum(['top', 'bottom']).default('top'),
 			machines: z
 				.array(placerData.extend({ name: z.string() }))

@@ -8,6 +8,7 @@ import { logAction, type Actor } from '../plant/log.ts';
 import { Refusal, refuse } from '../answer.ts';
 import { packageReader } from '../queries/packages.ts';
 import type { BoardFiles } from '@keen-relay/core/boards';
+import { refuseStale } from '../queries/started-from.ts';
 import { readBoardFiles } from './read-files.ts';
 
 export interface BoardEntry {
@@ -107,7 +108,7 @@ async function otherSide(trx: Trx, revisionId: number, side: Side, size: { width
 }
 
 /** Sets the panel of a board, both sides of it. After the first run it stands: results belong to its circuits. */
-export async function setPanel(actor: Actor, sideId: number, layout: PanelLayout): Promise<{ actionId: number }> {
+export async function setPanel(actor: Actor, sideId: number, layout: PanelLayout, startedFrom: number): Promise<{ actionId: number }> {
 	const side = await db
 		.selectFrom('boardSide')
 		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
@@ -125,6 +126,18 @@ export async function setPanel(actor: Actor, sideId: number, layout: PanelLayout
 	panelGeometry(side, layout);
 	await refuseBuilt(side.boardRevisionId, side.name);
 	return db.transaction().execute(async (trx) => {
+		const { panelRevision } = await trx
+			.selectFrom('boardRevision')
+			.select('panelRevision')
+			.where('id', '=', side.boardRevisionId)
+			.forUpdate()
+			.executeTakeFirstOrThrow();
+		refuseStale(startedFrom, { revision: panelRevision, by: null }, `The panel of ${side.name}`);
+		await trx
+			.updateTable('boardRevision')
+			.set({ panelRevision: panelRevision + 1 })
+			.where('id', '=', side.boardRevisionId)
+			.execute();
 		await trx
 			.updateTable('boardSide')
 			.set({ panel: JSON.stringify(layout), panelSetBy: actor.id })

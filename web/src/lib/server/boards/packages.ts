@@ -1,9 +1,10 @@
-import { checkFact, packageSheet, type PackageFactRow, type PackageField } from '@keen-relay/core/parts';
+import { checkFact, PACKAGE_FIELDS, packageSheet, type PackageFactRow, type PackageField } from '@keen-relay/core/parts';
 import { boxOf } from '@keen-relay/core/geometry';
 import { announce, db } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { enteredFacts } from '../queries/packages.ts';
+import { lockKey, refuseOverwritten } from '../queries/started-from.ts';
 
 export interface PackageListRow {
 	name: string;
@@ -35,11 +36,20 @@ function spanOf(points: readonly { x: number; y: number }[]): number | null {
 }
 
 /** Enters a value with its source: a new row, what was there before stays. */
-export async function setFact(actor: Actor, packageName: string, field: PackageField, value: number | null, source: string) {
+export async function setFact(
+	actor: Actor,
+	packageName: string,
+	field: PackageField,
+	value: number | null,
+	source: string,
+	startedFrom: number | null
+) {
 	checkFact(field, value, source);
 	const setAt = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
-		const before = (await enteredFacts()).get(packageName)?.[field] ?? null;
+		await lockKey(trx, `package ${packageName} ${field}`);
+		const before = (await enteredFacts(trx)).get(packageName)?.[field] ?? null;
+		refuseOverwritten(startedFrom, before?.value ?? null, `${packageName}, ${PACKAGE_FIELDS[field].words.toLowerCase()}`);
 		await trx.insertInto('packageFact').values({ packageName, field, value, source, setBy: actor.id, setAt }).execute();
 		const actionId = await logAction(trx, actor, 'package.set', `${packageName}, ${field}: ${value ?? 'unknown'}`, {
 			kind: 'package',

@@ -90,6 +90,7 @@ export interface BoardRevision {
   customer: string;
   id: Generated<number>;
   name: string;
+  panelRevision: Generated<number>;
   revision: string;
 }
 
@@ -366,6 +367,7 @@ export interface Paste {
   name: string;
   partNumber: string | null;
   powder: PowderType | null;
+  revision: Generated<number>;
   rules: ColumnType<Partial<PasteRules>, string | undefined, string>;
   wash: string | null;
   window: JsonOf<PasteWindow>;

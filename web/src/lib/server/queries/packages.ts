@@ -1,8 +1,8 @@
 import { packageSheet, readPackage, withFacts, type ConfirmedPattern, type EnteredFacts, type PackageReader } from '@keen-relay/core/parts';
-import { db } from '../db/index.ts';
+import { db, type Db, type Trx } from '../db/index.ts';
 
-export async function enteredFacts(): Promise<Map<string, EnteredFacts>> {
-	const rows = await db.selectFrom('packageFact').selectAll().orderBy('id').execute();
+export async function enteredFacts(trx: Db | Trx = db): Promise<Map<string, EnteredFacts>> {
+	const rows = await trx.selectFrom('packageFact').selectAll().orderBy('id').execute();
 	const facts = new Map<string, EnteredFacts>();
 	// The latest row of a field counts; one without a value and source "withdrawn" gives the field back to its name.
 	for (const { packageName, field, value, source } of rows) {

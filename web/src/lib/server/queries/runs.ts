@@ -18,11 +18,22 @@ export async function missingForRun(sideId: number, lineId: number): Promise<str
 
 /** Panels of a job that wait for their second pass: finished on one side, not yet printed on this one; in the order they came off. */
 export function waitingPanels(jobId: number, sideId: number) {
+	return waitingFor(jobId, sideId).select(['panel.serial']).orderBy('panelPass.finishedAt').execute();
+}
+
+/** How many they are. */
+export async function waitingCount(jobId: number, sideId: number): Promise<number> {
+	const { n } = await waitingFor(jobId, sideId)
+		.select(({ fn }) => fn.countAll<number>().as('n'))
+		.executeTakeFirstOrThrow();
+	return n;
+}
+
+function waitingFor(jobId: number, sideId: number) {
 	return db
 		.selectFrom('panel')
 		.innerJoin('panelPass', 'panelPass.panelId', 'panel.id')
 		.innerJoin('run', 'run.id', 'panelPass.runId')
-		.select(['panel.serial'])
 		.where('panel.jobId', '=', jobId)
 		.where('run.boardSideId', '!=', sideId)
 		.where('panelPass.finishedAt', 'is not', null)
@@ -36,9 +47,7 @@ export function waitingPanels(jobId: number, sideId: number) {
 						.where('otherRun.boardSideId', '=', sideId)
 				)
 			)
-		)
-		.orderBy('panelPass.finishedAt')
-		.execute();
+		);
 }
 
 /** The run of a job's other side, where one was started: this side then takes the panels that come from there. */

@@ -81,7 +81,13 @@ export async function boardSide(sideId: number) {
 		.innerJoin('boardRevision', 'boardRevision.id', 'boardSide.boardRevisionId')
 		.select(['boardSide.id', 'boardSide.boardRevisionId', 'boardSide.side', 'boardSide.widthMm', 'boardSide.heightMm'])
 		.select(['boardSide.panel', 'boardSide.panelSetBy'])
-		.select(['boardRevision.name', 'boardRevision.customer', 'boardRevision.revision', 'boardRevision.createdAt'])
+		.select([
+			'boardRevision.name',
+			'boardRevision.customer',
+			'boardRevision.revision',
+			'boardRevision.createdAt',
+			'boardRevision.panelRevision'
+		])
 		.where('boardSide.id', '=', sideId)
 		.executeTakeFirst();
 	if (!side) return undefined;

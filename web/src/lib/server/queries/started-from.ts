@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { Conflict } from '../answer.ts';
 import type { Trx } from '../db/index.ts';
 
@@ -5,7 +6,7 @@ import type { Trx } from '../db/index.ts';
 interface Standing {
 	revision: number;
 	by: string | null;
-	at: Date;
+	at?: Date;
 }
 
 /** Refuses an edit that was begun from another revision than the one that stands: the caller holds the lock.
@@ -29,4 +30,16 @@ export function latestRevision(trx: Trx, table: 'pasteLimit' | 'openingRules' | 
 		.select(['revision', `${table as 'pasteLimit'}.createdAt as at`, 'user.name as by'])
 		.orderBy('revision', 'desc')
 		.executeTakeFirst();
+}
+
+/** Refuses an edit of one value that was begun over another value than the one that stands: the caller holds the lock. */
+export function refuseOverwritten(from: number | null, now: number | null, what: string): void {
+	if (from === now) return;
+	const say = (value: number | null) => (value === null ? 'nothing' : String(value));
+	throw new Conflict(now, `${what}: ${say(now)} stands there now; this edit started from ${say(from)}. Look at it, then decide again.`);
+}
+
+/** One edit at a time of what a key names, until the transaction ends. */
+export async function lockKey(trx: Trx, key: string): Promise<void> {
+	await sql`select pg_advisory_xact_lock(hashtextextended(${key}, 0))`.execute(trx);
 }

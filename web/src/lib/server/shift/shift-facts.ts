@@ -39,9 +39,10 @@ export async function countShift(lineId: number, shift: Shift): Promise<ShiftFac
 	const [stations, plant] = await Promise.all([stationsOf(lineId), plantInfo()]);
 	const [panels, paste, run, stops, nowMs, changes] = await Promise.all([
 		sql<{ printed: number; finished: number }>`
-			select count(*) filter (where p.printed_at >= ${between.from} and p.printed_at < ${between.to})::int as printed,
-				count(*) filter (where p.finished_at >= ${between.from} and p.finished_at < ${between.to})::int as finished
-			from panel_pass p join run r on r.id = p.run_id where r.line_id = ${lineId}`.execute(db),
+			select (select count(*)::int from panel_pass p join run r on r.id = p.run_id
+					where r.line_id = ${lineId} and p.printed_at >= ${between.from} and p.printed_at < ${between.to}) as printed,
+				(select count(*)::int from panel_pass p join run r on r.id = p.run_id
+					where r.line_id = ${lineId} and p.finished_at >= ${between.from} and p.finished_at < ${between.to}) as finished`.execute(db),
 		sql<{ panels: number; rejected: number }>`
 			select count(*)::int as panels, count(*) filter (where s.result = 'reject')::int as rejected
 			from paste_summary s join panel_pass p on p.id = s.pass_id join run r on r.id = p.run_id

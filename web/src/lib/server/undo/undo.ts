@@ -54,6 +54,11 @@ const REVERSE: Reversals = {
 	async panel(trx, _actor, { revisionId, panel, panelSetBy }) {
 		await refuseBuilt(revisionId, 'panel');
 		await trx
+			.updateTable('boardRevision')
+			.set((eb) => ({ panelRevision: eb('panelRevision', '+', 1) }))
+			.where('id', '=', revisionId)
+			.execute();
+		await trx
 			.updateTable('boardSide')
 			.set({ panel: JSON.stringify(panel), panelSetBy })
 			.where('boardRevisionId', '=', revisionId)

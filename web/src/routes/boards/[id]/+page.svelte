@@ -51,6 +51,11 @@
 			})
 	);
 	const was = $derived(data.side.panel);
+	/** Revision of the panel that is shown: what somebody else sets meanwhile is not overwritten. */
+	let startedFrom = $state(untrack(() => data.side.panelRevision));
+	async function setPanel() {
+		if (await act('PUT', `/api/v1/sides/${data.side.id}/panel`, { startedFrom, ...layout }, 'Panel set')) startedFrom++;
+	}
 	const draft = new Draft<{ rows: number; columns: number; pitchXMm: number; pitchYMm: number; railMm: number; fiducials: string }>({
 		subject: untrack(() => `panel.${data.side.boardRevisionId}`),
 		base: () => (data.side.panelSetBy ? 'a panel was set' : 'no panel was set'),
@@ -267,11 +272,7 @@
 				>
 			</div>
 			{#if panel.refusal}<p class="py-1 text-stop" role="alert">{panel.refusal}</p>{/if}
-			<button
-				class="btn mt-2 min-h-14 w-full text-lg btn-primary"
-				disabled={!allowed || !panel.geometry}
-				onclick={() => act('PUT', `/api/v1/sides/${data.side.id}/panel`, layout, 'Panel set')}
-			>
+			<button class="btn mt-2 min-h-14 w-full text-lg btn-primary" disabled={!allowed || !panel.geometry} onclick={setPanel}>
 				{data.built ? 'The panel has been built: it stands' : 'Set the panel'}
 			</button>
 		</section>

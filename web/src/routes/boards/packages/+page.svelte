@@ -13,10 +13,18 @@
 	const chosen = $derived(data.packages.find((p) => p.name === name) ?? shown[0] ?? null);
 	const say = (v: number | null) => (v === null ? 'unknown' : Number(v.toPrecision(4)).toString());
 
+	/** What was entered when somebody began to type: what another enters meanwhile is not overwritten. */
+	let startedFrom = $state<number | null>(null);
+	function begin() {
+		const fact = chosen?.facts.find((f) => f.field === field);
+		startedFrom = fact?.entered ? fact.value : null;
+	}
 	async function keep(event: SubmitEvent) {
 		event.preventDefault();
 		const number = value.trim() === '' ? null : Number(value.replace(',', '.'));
-		if (await act('PUT', '/api/v1/packages', { name: chosen!.name, field, value: number, source }, 'Kept')) [value, source] = ['', ''];
+		if (await act('PUT', '/api/v1/packages', { name: chosen!.name, field, value: number, source, startedFrom }, 'Kept')) {
+			[value, source] = ['', ''];
+		}
 	}
 </script>
 
@@ -82,6 +90,7 @@
 						class="figure input h-11 w-full border-line bg-sheet"
 						bind:value
 						inputmode="decimal"
+						onfocus={begin}
 						aria-label="Value"
 					/></label
 				>

@@ -3,9 +3,12 @@ import { GENERIC_WINDOWS } from '@keen-relay/core/reflow';
 import { refuse } from '../../answer.ts';
 import { announce, db } from '../../db/index.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
+import { refuseStale } from '../../queries/started-from.ts';
 
 export interface PasteEntry {
 	id?: number | undefined;
+	/** Revision that the edit was begun from; null for a new paste. */
+	startedFrom: number | null;
 	name: string;
 	partNumber: string;
 	maker: string;
@@ -19,13 +22,23 @@ export interface PasteEntry {
 }
 
 /** Enters a paste, or changes what is known of it. A water-soluble flux has to be washed off: how is part of it. */
-export async function definePaste(actor: Actor, { id, rules, ...given }: PasteEntry): Promise<{ id: number }> {
+export async function definePaste(actor: Actor, { id, startedFrom, rules, ...given }: PasteEntry): Promise<{ id: number }> {
 	if (given.fluxClass === 'waterSoluble' && given.wash === '')
 		refuse('wash', '', `${given.name} is water-soluble: say how it is washed off after reflow.`);
 	const values = { ...given, wash: given.wash || null, maker: given.maker || null, rules: JSON.stringify(rules) };
 	return db.transaction().execute(async (trx) => {
+		if (id) {
+			const stands = await trx.selectFrom('paste').select('revision').where('id', '=', id).forUpdate().executeTakeFirst();
+			if (!stands) return refuse('paste', id, 'There is no such paste.');
+			refuseStale(startedFrom, { revision: stands.revision, by: null }, given.name);
+		}
 		const row = id
-			? await trx.updateTable('paste').set(values).where('id', '=', id).returning('id').executeTakeFirst()
+			? await trx
+					.updateTable('paste')
+					.set((eb) => ({ ...values, revision: eb('revision', '+', 1) }))
+					.where('id', '=', id)
+					.returning('id')
+					.executeTakeFirst()
 			: await trx
 					.insertInto('paste')
 					.values({ ...values, window: JSON.stringify(Object.values(GENERIC_WINDOWS)[0]!) })

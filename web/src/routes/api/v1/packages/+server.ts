@@ -7,5 +7,5 @@ export const PUT = route({
 	does: 'Enters what is known of a package, with its source.',
 	body: bodies.package,
 	example: { name: 'CONN_24X8X9', field: 'massG', value: 2.4, source: 'weighed' },
-	run: ({ actor, body: { name, field, value, source } }) => setFact(actor, name, field, value, source)
+	run: ({ actor, body: { name, field, value, source, startedFrom } }) => setFact(actor, name, field, value, source, startedFrom)
 });

@@ -7,6 +7,7 @@ export const POST = route({
 	does: 'Enters a paste, or changes what is known of it.',
 	body: bodies.paste,
 	example: {
+		startedFrom: null,
 		name: 'SAC paste, water-soluble',
 		partNumber: 'P-417',
 		alloy: 'SAC305',

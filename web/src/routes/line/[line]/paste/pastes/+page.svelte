@@ -30,6 +30,7 @@
 
 	const EMPTY = {
 		id: undefined as number | undefined,
+		startedFrom: null as number | null,
 		name: '',
 		partNumber: '',
 		maker: '',
@@ -52,6 +53,7 @@
 			id: paste.id,
 			name: paste.name,
 			partNumber: paste.partNumber ?? '',
+			startedFrom: paste.revision,
 			maker: paste.maker ?? '',
 			alloy: paste.alloy ?? '',
 			powder: paste.powder ?? 'T4',

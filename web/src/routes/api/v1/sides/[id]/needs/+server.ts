@@ -7,5 +7,5 @@ export const PUT = route({
 	does: 'Says what paste each joint of a part needs, mm³ (coplanarity, pin in paste); null takes it back.',
 	body: bodies.jointNeed,
 	example: { refDes: 'J1', neededMm3: 0.25, why: 'coplanarity of the connector' },
-	run: ({ actor, body: { refDes, neededMm3, why }, id }) => setNeed(actor, id, refDes, neededMm3, why)
+	run: ({ actor, body: { refDes, neededMm3, why, startedFrom }, id }) => setNeed(actor, id, refDes, neededMm3, why, startedFrom)
 });

@@ -18,6 +18,6 @@ export const PUT = route({
 	who: 'panel.set',
 	does: 'Sets the panel of a board, both sides.',
 	body: bodies.panel,
-	example: LAYOUT,
-	run: ({ actor, body: { free, ...layout }, id }) => setPanel(actor, id, free ? { ...layout, free } : layout)
+	example: { startedFrom: 1, ...LAYOUT },
+	run: ({ actor, body: { free, startedFrom, ...layout }, id }) => setPanel(actor, id, free ? { ...layout, free } : layout, startedFrom)
 });
