@@ -29,7 +29,7 @@ import {
 } from '@keen-relay/core/parts';
 import { boardSideAreaMm2, checkStencil, forecastOpening, MOST_TAPER_UM, transfer, WALLS } from '@keen-relay/core/stencil';
 import { z } from 'zod';
-import { bodies, panelLayout } from '../bodies.ts';
+import { panelLayout } from '../bodies.ts';
 import { calculation } from './calculation.ts';
 import { opening } from './opening.ts';
 

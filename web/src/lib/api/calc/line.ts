@@ -5,7 +5,7 @@ import { judgePace } from '@keen-relay/core/line';
 import { axisTimeS, gantryCycle, judgePicks } from '@keen-relay/core/placement';
 import { z } from 'zod';
 import { axis, placerData } from '$lib/stations/place.ts';
-import { bodies, panelLayout } from '../bodies.ts';
+import { panelLayout } from '../bodies.ts';
 import { calculation } from './calculation.ts';
 
 const point = z.object({ x: z.number(), y: z.number() });
