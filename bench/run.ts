@@ -2,13 +2,13 @@ import { writeFileSync } from 'node:fs';
 import { apertures, prediction } from './core-speeds.ts';
 import { slowness, type Measurement } from './measure.ts';
 import { printCellSpeeds, pullPlans, signatureStudy } from './print-cell.ts';
-import { ingest, live } from './server-speeds.ts';
+import { busy, ingest, live } from './server-speeds.ts';
 
 // Speeds as ratios against a reference of the same run; a miss is said, and fails nothing.
 const slow = await slowness();
 console.log(`\nThis machine is ${slow.toFixed(2)} times as slow as a quiet one on the fixed kernel.\n`);
 const measured: Measurement[] = [];
-for (const measure of [apertures, prediction, ingest, live]) {
+for (const measure of [apertures, prediction, ingest, live, busy]) {
 	const m = await measure();
 	measured.push(m);
 	const verdict = m.met === null ? '' : m.met ? `  (${m.target}: met)` : `  (${m.target}: MISSED)`;

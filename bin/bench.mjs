@@ -11,6 +11,7 @@ import {
 	ensureTools,
 	freePort,
 	postgresProgram,
+	ROOT,
 	say,
 	settings,
 	startPostgres,
@@ -53,9 +54,11 @@ async function withServer(database, work) {
 async function speeds() {
 	const database = `keen_relay_bench_${process.pid}`;
 	try {
-		return await withServer(database, (client) => {
+		return await withServer(database, async (client) => {
 			say('measuring');
-			return ended(startProgram('bench/run.ts', { ...client, PSQL: postgresProgram('psql') }));
+			const done = await ended(startProgram('bench/run.ts', { ...client, PSQL: postgresProgram('psql') }));
+			if (done === 0) keepFigures('Speeds', speedTable(JSON.parse(readFileSync(join(ROOT, 'bench/latest.json'), 'utf8'))));
+			return done;
 		});
 	} finally {
 		postgres.dropDatabase(database);
@@ -93,4 +96,28 @@ async function year() {
 		postgres.dropDatabase(demo);
 		rmSync(scratch, { recursive: true, force: true });
 	}
+}
+
+/** What bench/run.ts measured, as a table. */
+function speedTable({ slowness, measured, speeds, plans, studied }) {
+	return [
+		`This machine was ${slowness.toFixed(2)} times as slow as a quiet one on the fixed kernel.`,
+		'',
+		'| What | ms | Against, ms | Ratio | Wanted |',
+		'| --- | --- | --- | --- | --- |',
+		...measured.map(
+			(m) =>
+				`| ${m.what} | ${m.ms.toFixed(1)} | ${m.referenceMs.toFixed(1)}: ${m.reference} | ${m.ratio.toFixed(2)} | ${m.target || '-'}${m.met === null ? '' : m.met ? ', met' : ', MISSED'} |`
+		),
+		'',
+		'| What | ms | Wanted on a quiet machine, ms |',
+		'| --- | --- | --- |',
+		...speeds.map((s) => `| ${s.what} | ${s.ms.toFixed(1)} | ${s.targetMs}${s.met ? '' : ', MISSED'} |`),
+		'',
+		`Fridge plan: at most ${plans.worstGapPct.toFixed(2)} % of the paste above the exact optimum over ${plans.instances} instances (wanted: 3 %).`,
+		'',
+		'```',
+		...studied,
+		'```'
+	].join('\n');
 }
