@@ -161,6 +161,9 @@ export async function live(): Promise<Measurement> {
 /** Messages that are sent a second, and for how long. */
 const RATE = 200;
 const SECONDS = 8;
+const MACHINES = ['Print', 'Paste check', 'Place 1', 'Place 2', 'Pre-oven', 'Oven', 'Optical', 'In-circuit'].map(
+	(name) => `Line 1/${name}`
+);
 
 /** From a message to fifty open pages while machines send two hundred a second: the 95th percentile over messages and pages. A page has a message when it hears
  * of its topic after the message was answered for: an event that was on its way before does not count.
@@ -185,22 +188,31 @@ export async function busy(): Promise<Measurement> {
 		})
 	);
 	const { now } = await new MachineApi(base, token).clock();
-	const bootId = randomUUID();
 	const sent: { began: number; answered: number }[] = [];
-	const posts: Promise<void>[] = [];
 	const began = performance.now();
-	for (let i = 0; i < RATE * SECONDS; i++) {
-		const wait = began + (1000 * i) / RATE - performance.now();
-		if (wait > 1) await new Promise((resolve) => setTimeout(resolve, wait));
-		const at = performance.now();
-		const state = i % 2 ? 'running' : 'waiting';
-		posts.push(
-			post([JSON.stringify({ source: 'Line 1/Print', bootId, number: i, at: now, type: 'state', state })]).then(() => {
-				sent.push({ began: at, answered: performance.now() });
-			})
-		);
-	}
-	await Promise.all(posts);
+	// Each machine sends what has come up since its last batch was answered, as our devices do.
+	await Promise.all(
+		MACHINES.map(async (source) => {
+			const bootId = randomUUID();
+			const each = (MACHINES.length * 1000) / RATE;
+			let number = 0;
+			while (number * each < SECONDS * 1000) {
+				const due = Math.floor((performance.now() - began) / each);
+				if (due < number) {
+					await new Promise((resolve) => setTimeout(resolve, began + number * each - performance.now()));
+					continue;
+				}
+				const batch = Array.from({ length: due + 1 - number }, () => ({ at: began + number * each, number: number++ }));
+				await post(
+					batch.map(({ number: n }) =>
+						JSON.stringify({ source, bootId, number: n, at: now, type: 'state', state: n % 2 ? 'running' : 'waiting' })
+					)
+				);
+				const answered = performance.now();
+				for (const { at } of batch) sent.push({ began: at, answered });
+			}
+		})
+	);
 	const took = (performance.now() - began) / 1000;
 	await new Promise((resolve) => setTimeout(resolve, 1500));
 	stop.abort();
