@@ -58,11 +58,13 @@ test('a machine with a token of its own restarts and resends: everything counts 
 			.filter({ hasText: 'other content' })
 			.filter({ hasText: 'Lab/Print' })
 			.first();
-		const count = await page.getByTestId('quarantine').locator('li').count();
+		// Where nothing is kept aside the list says so in a line of its own.
+		const entries = page.getByTestId('quarantine').locator('li').filter({ has: page.getByRole('button') });
+		const count = await entries.count();
 		await entry.getByRole('button', { name: 'Leave out' }).click();
-		await expect(page.getByTestId('quarantine').locator('li')).toHaveCount(count - 1);
+		await expect(entries).toHaveCount(count - 1);
 		await page.getByRole('button', { name: 'Undo' }).click();
-		await expect(page.getByTestId('quarantine').locator('li')).toHaveCount(count);
+		await expect(entries).toHaveCount(count);
 	});
 
 	await test.step('a revoked token opens nothing', async () => {
