@@ -59,7 +59,10 @@ test('a machine with a token of its own restarts and resends: everything counts 
 			.filter({ hasText: 'Lab/Print' })
 			.first();
 		// Where nothing is kept aside the list says so in a line of its own.
-		const entries = page.getByTestId('quarantine').locator('li').filter({ has: page.getByRole('button') });
+		const entries = page
+			.getByTestId('quarantine')
+			.locator('li')
+			.filter({ has: page.getByRole('button') });
 		const count = await entries.count();
 		await entry.getByRole('button', { name: 'Leave out' }).click();
 		await expect(entries).toHaveCount(count - 1);
