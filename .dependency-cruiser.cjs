@@ -28,7 +28,22 @@ const CORE = [
 ];
 
 // The server in layers: each imports only what stands before it. `db` is the ground; `boards` are acts on the desk, `stations` those at the line.
-const SERVER = ['db', 'files', 'plant', 'people', 'queries', 'boards', 'stations', 'line', 'ingest', 'shift', 'trace', 'sheets', 'undo'];
+const SERVER = [
+	'heavy',
+	'db',
+	'files',
+	'plant',
+	'people',
+	'queries',
+	'boards',
+	'stations',
+	'line',
+	'ingest',
+	'shift',
+	'trace',
+	'sheets',
+	'undo'
+];
 
 module.exports = {
 	forbidden: [

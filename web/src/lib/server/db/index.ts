@@ -1,12 +1,14 @@
 import { CamelCasePlugin, Kysely, Migrator, PostgresDialect, sql, type Migration, type Transaction } from 'kysely';
 import pg from 'pg';
 import { env } from '$env/dynamic/private';
+import { SMALLINT_ARRAY, readSmallints } from './smallints.ts';
 import type { DB as Database } from './tables.ts';
 
 // Dates without a time are calendar days, not instants; counts and sums fit a double.
 pg.types.setTypeParser(pg.types.builtins.DATE, (text) => text);
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 pg.types.setTypeParser(pg.types.builtins.NUMERIC, Number);
+pg.types.setTypeParser(SMALLINT_ARRAY, readSmallints);
 
 export const pool = new pg.Pool({ connectionString: env.DATABASE_URL, max: 10, connectionTimeoutMillis: 4000 });
 

@@ -226,7 +226,9 @@ function readLine(raw: string, line: number, nowMs: number, bytes?: Buffer): Lin
 		line,
 		source: UNREADABLE,
 		message: null,
-		hash: createHash('sha256').update(raw).digest('hex'),
+		hash: createHash('sha256')
+			.update(bytes?.length === raw.length ? bytes : raw)
+			.digest('hex'),
 		reason: null,
 		waitsFor: null,
 		duplicate: false,

@@ -1,7 +1,8 @@
-import { CAUSES, causeText, findSignatures, followUp, reopens, REOPEN_PANELS, type SignatureReport } from '@keen-relay/core/inspection';
+import { CAUSES, causeText, reopens, REOPEN_PANELS, type SignatureReport } from '@keen-relay/core/inspection';
 import { refuse } from '../../answer.ts';
 import { isAway } from '../../db/away.ts';
 import { announce, db } from '../../db/index.ts';
+import { heavily } from '../../heavy/pool.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { currentModel } from '../../queries/transfer.ts';
@@ -50,7 +51,7 @@ async function signaturesOf(runId: number): Promise<Kept> {
 	if (known?.key === key) return known;
 	const run = await signatureRun(runId, panels.slice(-WINDOW));
 	const report: SignatureReport = run
-		? findSignatures(run, by.model, by.thresholds, by.golden?.efficiency)
+		? await heavily('signatures', run, by.model, by.thresholds, by.golden?.efficiency)
 		: {
 				signatures: [],
 				notJudged: [{ codes: [], why: 'No pad readings in this run yet.', test: 'Print on' }],
@@ -117,7 +118,7 @@ async function updateCases(runId: number): Promise<void> {
 		const after = await signatureRun(runId, since.slice(-WINDOW));
 		if (c.state === 'better') {
 			if (since.length > REOPEN_PANELS || !after) continue;
-			const back = findSignatures(after, by.model, by.thresholds, by.golden?.efficiency).signatures;
+			const back = (await heavily('signatures', after, by.model, by.thresholds, by.golden?.efficiency)).signatures;
 			if (!reopens(c.code, since.length, back)) continue;
 			await db
 				.updateTable('signatureCase')
@@ -129,7 +130,7 @@ async function updateCases(runId: number): Promise<void> {
 		}
 		const before = await signatureRun(runId, panels.slice(Math.max(0, c.donePrints - WINDOW), c.donePrints));
 		if (!before) continue;
-		const answer = followUp(before, after, c.signature, by.model, by.thresholds, by.golden?.efficiency);
+		const answer = await heavily('signatureFollowUp', before, after, c.signature, by.model, by.thresholds, by.golden?.efficiency);
 		await db
 			.updateTable('signatureCase')
 			.set({ answer: JSON.stringify(answer), state: answer.answer === 'tooEarly' ? 'done' : answer.answer })

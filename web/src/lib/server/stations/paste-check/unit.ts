@@ -1,9 +1,10 @@
-import { factorsOfRun, gaugeByClass, judgeIdentity, panelPads, type GaugeRow, type IdentityFactor } from '@keen-relay/core/inspection';
+import { gaugeByClass, judgeIdentity, panelPads, type GaugeRow, type IdentityFactor } from '@keen-relay/core/inspection';
 import type { Verdict } from '@keen-relay/core/judgement';
 import { PAD_CLASS_NAMES, type PadClass } from '@keen-relay/core/parts';
 import { refuse } from '../../answer.ts';
 import { boardSide } from '../../queries/sides.ts';
 import { announce, db } from '../../db/index.ts';
+import { heavily } from '../../heavy/pool.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { BLOCK_PADS } from '../../queries/readings.ts';
@@ -30,7 +31,7 @@ const LATEST = 24;
 export async function identityNow(lineId: number, runId: number): Promise<{ today: IdentityFactor[]; verdict: Verdict }> {
 	const today = await oncePerPanel(runId, 'unit', '', async () => {
 		const run = await signatureRun(runId, (await inspectedPanels(runId)).slice(-LATEST));
-		return run ? factorsOfRun(run) : [];
+		return run ? heavily('unitFactors', run) : [];
 	});
 	return { today, verdict: judgeIdentity(today, await learnedFactors(lineId)) };
 }
@@ -40,7 +41,7 @@ export async function learnFactors(actor: Actor, lineId: number, runId: number):
 	const row = await db.selectFrom('run').select('lineId').where('id', '=', runId).executeTakeFirst();
 	if (row?.lineId !== lineId) return refuse('run', runId, 'This run was not on this line.');
 	const run = await passedRun(runId);
-	const factors = run ? factorsOfRun(run) : [];
+	const factors = run ? await heavily('unitFactors', run) : [];
 	if (factors.length === 0) return refuse('run', runId, 'This run has no good panel whose pads were kept.');
 	const at = new Date(await plantNow());
 	await db.transaction().execute(async (trx) => {
