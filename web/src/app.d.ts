@@ -13,8 +13,8 @@ declare global {
 			machine: { id: number; name: string } | null;
 			/** The database is away: who asks is remembered, nothing can be changed. */
 			readOnly: boolean;
-			/** The database went away while this request was answered. */
-			away?: boolean;
+			/** By what the database was found away while this request was answered. */
+			away?: unknown;
 		}
 		interface PageData {
 			person?: Locals['person'];

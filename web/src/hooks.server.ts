@@ -3,7 +3,7 @@ import { env } from '$env/dynamic/private';
 import { error, redirect, type Handle, type HandleServerError, type RequestEvent, type ServerInit } from '@sveltejs/kit';
 import { svelteKitHandler } from 'better-auth/svelte-kit';
 import { away } from '$lib/server/answer.ts';
-import { isAway } from '$lib/server/db/away.ts';
+import { awayWords, isAway } from '$lib/server/db/away.ts';
 import { migrate } from '$lib/server/db/index.ts';
 import { keepLedgerSmall } from '$lib/server/ingest/prune.ts';
 import { startClock } from '$lib/server/plant/clock.ts';
@@ -38,7 +38,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 	} catch (caught) {
 		if (!isAway(caught)) throw caught;
 		// Nobody whom we remember: all that can be said is that the database is away.
-		if (!open) return away();
+		if (!open) return away(caught);
 	}
 	const { person, stationPc, machine, readOnly } = event.locals;
 	if (!person && !stationPc && !machine && !open) {
@@ -51,7 +51,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 	if (path === '/api/auth/sign-in/username') return signIn(event, () => svelteKitHandler({ event, resolve, auth, building }));
 	const response = await svelteKitHandler({ event, resolve, auth, building });
 	// A page's data that could not be read is no data: the page keeps what it shows and asks again.
-	return event.isDataRequest && event.locals.away ? away() : response;
+	return event.isDataRequest && event.locals.away ? away(event.locals.away) : response;
 };
 
 /** Wrong PINs at sign-in are slowed down by address and badge; a colleague at the same screen is not. */
@@ -72,8 +72,8 @@ async function signIn(event: RequestEvent, answer: () => Promise<Response> | Res
 
 export const handleError: HandleServerError = ({ error: caught, event, status }) => {
 	if (isAway(caught)) {
-		event.locals.away = true;
-		return { message: 'The database cannot be reached just now.', away: true };
+		event.locals.away = caught;
+		return { message: awayWords(caught), away: true };
 	}
 	if (status === 404) return { message: `There is no page ${event.url.pathname}.` };
 	console.error(`${event.request.method} ${event.url.pathname}:`, caught);

@@ -12,7 +12,7 @@
 
 <section class="p-8" role="alert">
 	{#if page.error?.away}
-		<h1 class="text-[28px] font-bold">Wait. <span class="font-semibold">The database cannot be reached just now.</span></h1>
+		<h1 class="text-[28px] font-bold">Wait. <span class="font-semibold">{page.error.message}</span></h1>
 		<p class="mt-2 text-soft">You are still signed in. This page tries again every three seconds; the machines keep their messages.</p>
 	{:else}
 		<h1 class="text-[28px] font-bold">

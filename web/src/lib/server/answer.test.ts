@@ -3,7 +3,7 @@ import { InputError } from '@keen-relay/core/judgement';
 import { describe, expect, test } from 'vitest';
 import { z } from 'zod';
 import { answer, ApprovalNeeded, idOf, readJson, Refusal, refuse } from './answer.ts';
-import { isAway } from './db/away.ts';
+import { awayWords, isAway } from './db/away.ts';
 
 const body = async (response: Response): Promise<Record<string, unknown>> => ({
 	status: response.status,
@@ -106,6 +106,17 @@ describe('what is neither a success nor a fault', () => {
 		['23505', false],
 		['42P01', false]
 	])('code %s means away: %s', (code, away) => expect(isAway({ code })).toBe(away));
+
+	test('a pool that is all at work is said as that, and is no database that is gone', async () => {
+		const busy = new Error('timeout exceeded when trying to connect');
+		expect(isAway(busy)).toBe(true);
+		expect(awayWords(new Error('query failed', { cause: busy }))).toBe('More is asked than the server can answer just now.');
+		expect(awayWords({ code: 'ECONNREFUSED' })).toBe('The database cannot be reached just now.');
+		const response = await answer(async () => {
+			throw busy;
+		});
+		expect(await body(response)).toMatchObject({ status: 503, message: expect.stringMatching(/^More is asked .* Nothing was changed/) });
+	});
 
 	test('a cause is looked into; anything else is a fault of ours and is thrown', async () => {
 		expect(isAway(new Error('query failed', { cause: { code: '57P01' } }))).toBe(true);

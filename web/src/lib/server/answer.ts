@@ -2,7 +2,7 @@ import { error, isHttpError, json, type RequestEvent } from '@sveltejs/kit';
 import { InputError, quoteValue, type Issue } from '@keen-relay/core/judgement';
 import { type Action } from '@keen-relay/core/people';
 import { type z, ZodError } from 'zod';
-import { isAway } from './db/away.ts';
+import { awayWords, isAway } from './db/away.ts';
 
 /** A refusal in words: what a person's entry got wrong, each with field and value. */
 export class Refusal extends Error {
@@ -51,7 +51,7 @@ export async function answer(work: () => Promise<unknown>, status = 200): Promis
 				{ status: 428 }
 			);
 		if (caught instanceof Conflict) return json({ message: caught.message, issues: [], conflict: { now: caught.now } }, { status: 409 });
-		if (isAway(caught)) return away();
+		if (isAway(caught)) return away(caught);
 		const issues = issuesOf(caught);
 		if (issues) return json({ message: issues[0]?.message, issues }, { status: 422 });
 		if (isUniqueViolation(caught))
@@ -60,10 +60,10 @@ export async function answer(work: () => Promise<unknown>, status = 200): Promis
 	}
 }
 
-/** The database is away: nothing was kept, and the sender is told when to try again. */
-export function away(): Response {
+/** The database is away, or everything is asked of it at once: nothing was kept, and the sender is told when to try again. */
+export function away(caught?: unknown): Response {
 	return json(
-		{ message: 'The database cannot be reached just now. Nothing was changed; try again in a few seconds.', away: true },
+		{ message: `${awayWords(caught)} Nothing was changed; try again in a few seconds.`, away: true },
 		{ status: 503, headers: { 'retry-after': '5' } }
 	);
 }
