@@ -81,21 +81,24 @@ const facts = async (panel: string) => {
 			panel
 		),
 		prints: await rows(
-			`select x.print_attempt, x.printed_at, x.stroke, x.cycle_s ${of} join print x on x.pass_id = p.id where n.serial = $1 order by 1`,
+			`select p.run_id, x.print_attempt, x.printed_at, x.stroke, x.cycle_s ${of} join print x on x.pass_id = p.id where n.serial = $1 order by p.printed_at, 2`,
 			panel
 		),
 		paste: await rows(
-			`select x.print_attempt, x.inspection_attempt, x.measured_at, x.result, x.fails, x.mean_volume_pct ${of} join paste_summary x on x.pass_id = p.id where n.serial = $1 order by 1, 2`,
+			`select p.run_id, x.print_attempt, x.inspection_attempt, x.measured_at, x.result, x.fails, x.mean_volume_pct ${of} join paste_summary x on x.pass_id = p.id where n.serial = $1 order by p.printed_at, 2, 3`,
 			panel
 		),
 		placed: await rows(
-			`select x.station_id, x.placed_at, x.lost ${of} join placement_report x on x.pass_id = p.id where n.serial = $1 order by 1`,
+			`select p.run_id, x.station_id, x.placed_at, x.lost ${of} join placement_report x on x.pass_id = p.id where n.serial = $1 order by p.printed_at, 2`,
 			panel
 		),
-		oven: await rows(`select x.entered_at, x.left_at ${of} join oven_pass x on x.pass_id = p.id where n.serial = $1 order by 1`, panel),
+		oven: await rows(
+			`select p.run_id, x.entered_at, x.left_at ${of} join oven_pass x on x.pass_id = p.id where n.serial = $1 order by p.printed_at, 2`,
+			panel
+		),
 		visits: await rows(
-			`select x.station_id, x.circuit, x.attempt, x.started_at, x.result, c.ref_des, c.code ${of} join inspection_visit x on x.pass_id = p.id
-				left join inspection_call c on c.visit_id = x.id where n.serial = $1 order by 1, 2, 3, 6`,
+			`select p.run_id, x.station_id, x.circuit, x.attempt, x.started_at, x.result, c.ref_des, c.code ${of} join inspection_visit x on x.pass_id = p.id
+				left join inspection_call c on c.visit_id = x.id where n.serial = $1 order by p.printed_at, 2, 3, 4, 7`,
 			panel
 		)
 	};
@@ -125,6 +128,45 @@ test('whatever order a panel’s messages come in, however often, the same is on
 		for (let i = 0; i < all.length; i += 2)
 			await deliver([...all.slice(Math.max(0, i - 1), i + 2)].map((m) => JSON.stringify(m)).join('\n'));
 		await deliver(all.map((m) => JSON.stringify(m)).join('\n'));
+		expect(await facts(panel), `seed ${seed}`).toEqual(expected);
+		expect(
+			await rows(`select reason from message_quarantine where state = 'open' and raw like $1`, `%"${panel}"%`),
+			`seed ${seed}`
+		).toEqual([]);
+	}
+});
+
+test('a panel that went through a line twice: whatever order its messages come in, each report is of the pass that it was made in', async () => {
+	test.setTimeout(180_000);
+	const run = await running();
+	const fromMs = (await clock()) - 90 * 60_000;
+	// Another run of the same job on the same line: the panel was washed and came back.
+	const [again] = await rows(
+		`insert into run (job_id, line_id, board_side_id, stencil_id, stencil_tool_id, started_at, ended_at, started_by, placement_program_id, oven_recipe_id)
+			select job_id, line_id, board_side_id, stencil_id, stencil_tool_id, started_at, $2, started_by, placement_program_id, oven_recipe_id from run where id = $1 returning id`,
+		run.id,
+		new Date(fromMs)
+	);
+	const second = { ...run, id: Number(again!.id) };
+	const both = (panel: string) => [...journey(run, panel, fromMs), ...journey(second, panel, fromMs + 40 * 60_000)];
+	const want = `T-${Date.now() % 1e7}`;
+	for (const m of both(want)) await deliver(JSON.stringify(m));
+	const expected = await facts(want);
+	expect(expected.passes.map((p) => p.run_id)).toEqual([run.id, second.id]);
+	expect(expected.passes.map((p) => Number(p.seen_at) - fromMs)).toEqual([9 * 60_000, 49 * 60_000]);
+	for (const kind of ['paste', 'placed', 'oven'] as const) expect(expected[kind], kind).toHaveLength(2);
+	expect(expected.visits).toHaveLength(4);
+	for (let seed = 1; seed <= 24; seed++) {
+		const panel = `${want}-${seed}`;
+		const all = shuffled(both(panel), seed);
+		const size = 1 + (seed % 4);
+		for (let i = 0; i < all.length; i += size)
+			await deliver(
+				all
+					.slice(Math.max(0, i - 1), i + size)
+					.map((m) => JSON.stringify(m))
+					.join('\n')
+			);
 		expect(await facts(panel), `seed ${seed}`).toEqual(expected);
 		expect(
 			await rows(`select reason from message_quarantine where state = 'open' and raw like $1`, `%"${panel}"%`),

@@ -373,16 +373,6 @@ export interface Paste {
   window: JsonOf<PasteWindow>;
 }
 
-export interface PasteClassDay {
-  boardSideId: number;
-  day: string;
-  fails: number;
-  padClass: PadClass;
-  pads: number;
-  sumPct: number;
-  sumSquaresPct: number;
-}
-
 export interface PasteExtra {
   bridgedPads: number[] | null;
   inspectionAttempt: number;
@@ -789,7 +779,6 @@ export interface DB {
   panel: Panel;
   panelPass: PanelPass;
   paste: Paste;
-  pasteClassDay: PasteClassDay;
   pasteExtra: PasteExtra;
   pasteJar: PasteJar;
   pasteJarEvent: PasteJarEvent;

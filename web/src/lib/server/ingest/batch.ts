@@ -1,14 +1,16 @@
 import { sql } from 'kysely';
-import { panelGeometry } from '@keen-relay/core/artwork';
 import type { SidePads } from '@keen-relay/core/inspection';
 import { kindOf } from '$lib/stations/index.ts';
 import type { Topic, Trx } from '../db/index.ts';
 import { ROWS_AT_ONCE } from '../db/insert-rows.ts';
 import type { Copy } from '../db/pinned.ts';
+import { runsForJudging } from '../queries/runs.ts';
+import { boardPads } from '../queries/sides.ts';
 import { ownerOf } from '../stations/index.ts';
 import type { AnyMessage } from '../stations/message-parts.ts';
 import type { BatchFacts, BatchPass, BatchRun, BatchStation, StationModule, Taker } from '../stations/module.ts';
 import { MachineStates, type StateMessage } from './machine-states.ts';
+import { setPassesApart } from './passes-apart.ts';
 
 interface Pass extends BatchPass {
 	panelId: number | null;
@@ -38,7 +40,7 @@ const BEYOND = Number.MAX_SAFE_INTEGER;
  */
 export class Batch {
 	readonly topics = new Set<Topic>();
-	/** Serials whose pass this batch opened: what waited for them can be taken now. */
+	/** Serials of which a print was heard that says more of when a pass began: what waited for them can be taken now. */
 	readonly opened = new Set<string>();
 	#stations = new Map<string, BatchStation>();
 	#runs = new Map<number, BatchRun>();
@@ -100,7 +102,10 @@ export class Batch {
 			.select(['panel.id as panelId', 'panel.serial', 'panel.jobId', 'panelPass.id', 'panelPass.runId', 'panelPass.stationId'])
 			.select(['panelPass.printedAt', 'panelPass.finishedAt', 'panelPass.seenAt', 'station.position'])
 			.where('panel.serial', 'in', serials)
+			.orderBy('panel.serial')
 			.orderBy('panelPass.printedAt')
+			// Two machines that speak of one panel at once do it one after the other.
+			.forNoKeyUpdate('panel')
 			.execute();
 		for (const row of rows) if (row.runId !== null) runIds.add(row.runId);
 		await this.#readRuns(runIds);
@@ -125,38 +130,10 @@ export class Batch {
 	async #readRuns(ids: ReadonlySet<number>): Promise<void> {
 		const missing = [...ids].filter((id) => !this.#runs.has(id));
 		if (missing.length === 0) return;
-		const rows = await this.trx
-			.selectFrom('run')
-			.innerJoin('stencil', 'stencil.id', 'run.stencilId')
-			.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
-			// Heights are judged by the foil as it was measured, where it was.
-			.select(({ fn }) => [
-				'run.id',
-				'run.jobId',
-				'run.lineId',
-				'run.boardSideId',
-				'run.stencilToolId',
-				fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')
-			])
-			.where('run.id', 'in', missing)
-			.execute();
+		const rows = await runsForJudging(this.trx).where('run.id', 'in', missing).execute();
 		for (const row of rows) this.#runs.set(row.id, row);
-		for (const sideId of new Set(rows.map((row) => row.boardSideId))) await this.#readSide(sideId);
-	}
-
-	async #readSide(sideId: number): Promise<void> {
-		if (knownSides.has(sideId)) return;
-		const side = await this.trx
-			.selectFrom('boardSide')
-			.select(['widthMm', 'heightMm', 'panel', 'apertures', 'side'])
-			.where('id', '=', sideId)
-			.executeTakeFirstOrThrow();
-		knownSides.set(sideId, {
-			circuits: panelGeometry(side, side.panel, side.side).origins.length,
-			classes: side.apertures.map((a) => a.padClass),
-			widthsMm: side.apertures.map((a) => a.widthMm),
-			refDes: side.apertures.map((a) => a.refDes)
-		});
+		for (const sideId of new Set(rows.map((row) => row.boardSideId)))
+			if (!knownSides.has(sideId)) knownSides.set(sideId, await boardPads(this.trx, sideId));
 	}
 
 	#addPass(pass: Pass): void {
@@ -187,7 +164,8 @@ export class Batch {
 		if (typeof pass === 'string') return no(pass);
 		if (!pass) return { reason: `unknown panel "${m.panel}": no print of it was reported yet`, waitsFor: m.panel };
 		const reason = this.#hand(m, owner.module, station, pass, run);
-		if (reason !== null) return no(reason);
+		// It may be of a pass whose print was not heard yet.
+		if (reason !== null) return { reason, waitsFor: run ? null : m.panel };
 		if (!this.#passes.get(pass.serial)?.includes(pass)) {
 			this.#addPass(pass);
 			this.opened.add(pass.serial);
@@ -207,7 +185,10 @@ export class Batch {
 	/** Moves a panel to where it was reported, unless a later report knows better. */
 	#see(pass: Pass, station: BatchStation, at: Date, isPrint: boolean): void {
 		pass.changed = true;
-		if (isPrint && at < pass.printedAt) pass.printedAt = at;
+		if (isPrint && at < pass.printedAt) {
+			pass.printedAt = at;
+			this.opened.add(pass.serial);
+		}
 		const later = at.getTime() - pass.seenAt.getTime() || station.position - pass.seenPosition;
 		if (later < 0) return;
 		pass.seenAt = at;
@@ -249,6 +230,15 @@ export class Batch {
 		await this.#writePasses();
 		await this.#states.write();
 		for (const taker of this.#takers.values()) await taker.write();
+		await setPassesApart(this.trx, this.#panelsAgain());
+	}
+
+	/** Panels of which a print was heard that says more, and that have been through a line more than once. */
+	#panelsAgain(): number[] {
+		return [...this.opened].flatMap((serial) => {
+			const passes = this.#passes.get(serial) ?? [];
+			return passes.length > 1 ? [passes[0]!.panelId!] : [];
+		});
 	}
 
 	/** Once all of it is on record. */

@@ -170,7 +170,7 @@ async function take(trx: Trx, copy: Copy, open: readonly Line[], taken: Taken, l
 	}
 }
 
-/** Takes what had waited for the panels that were printed now. */
+/** Takes what had waited for the panels that were printed now; what still cannot be taken may wait for another print. */
 async function admitWaiting(trx: Trx, copy: Copy, taken: Taken, nowMs: number, lastTry: boolean): Promise<void> {
 	if (taken.opened.size === 0) return;
 	const rows = await trx
@@ -190,12 +190,12 @@ async function admitWaiting(trx: Trx, copy: Copy, taken: Taken, nowMs: number, l
 		trx,
 		open.filter((line) => line.reason !== null)
 	);
-	for (const { row, reason, duplicate } of lines) {
+	for (const { row, reason, waitsFor, duplicate } of lines) {
 		await trx
 			.updateTable('messageQuarantine')
 			.set(
 				reason !== null
-					? { reason, waitsFor: null }
+					? { reason, waitsFor }
 					: { state: duplicate ? ('dismissed' as const) : ('readmitted' as const), settledAt: new Date(nowMs) }
 			)
 			.where('id', '=', row.id)

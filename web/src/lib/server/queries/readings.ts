@@ -1,3 +1,4 @@
+import { runsForJudging } from './runs.ts';
 import { panelPads, type PanelPad, type SignaturePanel, type SignatureRun } from '@keen-relay/core/inspection';
 import { boardSide } from './sides.ts';
 import { db } from '../db/index.ts';
@@ -101,13 +102,7 @@ export async function signatureRun(
 	panels: readonly InspectedPanel[]
 ): Promise<(Omit<SignatureRun, 'pads'> & { pads: PanelPad[]; bridgedPads: number[][] }) | null> {
 	if (panels.length === 0) return null;
-	const run = await db
-		.selectFrom('run')
-		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
-		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
-		.select(({ fn }) => ['run.boardSideId', fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')])
-		.where('run.id', '=', runId)
-		.executeTakeFirstOrThrow();
+	const run = await runsForJudging(db).where('run.id', '=', runId).executeTakeFirstOrThrow();
 	const side = (await boardSide(run.boardSideId))!;
 	const { foilUm } = run;
 	const pads = panelPads(side, foilUm);

@@ -180,3 +180,19 @@ function runs() {
 				.as('waiting')
 		]);
 }
+
+/** What is measured in a run is judged by: its board side, and the foil as it was measured, where it was. */
+export function runsForJudging(trx: Db | Trx) {
+	return trx
+		.selectFrom('run')
+		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
+		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
+		.select(({ fn }) => [
+			'run.id',
+			'run.jobId',
+			'run.lineId',
+			'run.boardSideId',
+			'run.stencilToolId',
+			fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')
+		]);
+}

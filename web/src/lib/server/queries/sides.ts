@@ -1,7 +1,9 @@
+import { panelGeometry } from '@keen-relay/core/artwork';
+import type { SidePads } from '@keen-relay/core/inspection';
 import { sql } from 'kysely';
 import { pinsOfPart } from '@keen-relay/core/parts';
 import { confirmedPatterns } from './packages.ts';
-import { db } from '../db/index.ts';
+import { db, type Db, type Trx } from '../db/index.ts';
 
 /** Every board side with what the lists show; no geometry. */
 export function boardList() {
@@ -136,4 +138,19 @@ export function filesOf(sideId: number) {
 		.where('boardSideId', '=', sideId)
 		.orderBy('id')
 		.execute();
+}
+
+/** What the pads of a side are judged by. A side's pads never change once it was run, nor does its panel. */
+export async function boardPads(trx: Db | Trx, sideId: number): Promise<SidePads> {
+	const side = await trx
+		.selectFrom('boardSide')
+		.select(['widthMm', 'heightMm', 'panel', 'apertures', 'side'])
+		.where('id', '=', sideId)
+		.executeTakeFirstOrThrow();
+	return {
+		circuits: panelGeometry(side, side.panel, side.side).origins.length,
+		classes: side.apertures.map((a) => a.padClass),
+		widthsMm: side.apertures.map((a) => a.widthMm),
+		refDes: side.apertures.map((a) => a.refDes)
+	};
 }

@@ -11,9 +11,9 @@ export const machineState = says('state', 'what a machine does', ['line'], {
 	reason: z.string().max(120).optional().meta({ title: 'Why' })
 });
 
-const MODULES: readonly StationModule[] = Object.values(modules);
-const byRole = new Map(MODULES.map((module) => [module.role, module]));
-const byType = new Map(MODULES.flatMap((module) => module.messages.map((message) => [message.type, { module, message }])));
+export const STATION_MODULES: readonly StationModule[] = Object.values(modules);
+const byRole = new Map(STATION_MODULES.map((module) => [module.role, module]));
+const byType = new Map(STATION_MODULES.flatMap((module) => module.messages.map((message) => [message.type, { module, message }])));
 
 /** The module of a kind of station. */
 export function moduleOf(role: StationRole): StationModule {
@@ -28,11 +28,11 @@ export function ownerOf(type: string): { module: StationModule; message: Message
 /** What machines report. One JSON object a line; every message has its identity (source, boot id, number). */
 export const message = z.discriminatedUnion('type', [
 	machineState.schema,
-	...MODULES.flatMap((module) => module.messages.map(({ schema }) => schema))
+	...STATION_MODULES.flatMap((module) => module.messages.map(({ schema }) => schema))
 ] as unknown as [typeof machineState.schema]) as unknown as z.ZodType<AnyMessage>;
 
 /** Every message, for the description of the API. */
-export const MESSAGES: readonly MessageKind[] = [machineState, ...MODULES.flatMap((module) => module.messages)];
+export const MESSAGES: readonly MessageKind[] = [machineState, ...STATION_MODULES.flatMap((module) => module.messages)];
 
 /** What one of them looks like on the wire. */
 export const MESSAGE_EXAMPLE =

@@ -60,12 +60,36 @@ export interface Taker<M = AnyMessage> {
 	afterwards?(): void;
 }
 
+/** Rows of one table that hang on a pass: which pass they are of follows from their own time, so they move when a print is heard late. */
+export interface PassRows {
+	table: string;
+	/** Column of the moment that the message gave. */
+	at: string;
+	/** What the rows of a pass are told apart by. */
+	key: readonly string[];
+	/** Column of the station that reported; null: the line's own station of this kind. */
+	station: string | null;
+	/** Takes along what else is kept of a row that moved, and judges it anew by the run that it is of now. */
+	moved?(trx: Trx, rows: readonly MovedRow[]): Promise<void>;
+}
+
+/** A row that was found to be of another pass of its panel. */
+export interface MovedRow {
+	from: number;
+	to: number;
+	at: Date;
+	/** Its key columns, as they stand in the table. */
+	key: Record<string, number>;
+}
+
 /** A kind of station on the server. */
 export interface StationModule {
 	role: StationRole;
 	messages: readonly MessageKind[];
 	/** A taker for one batch; null where its machine says nothing of its own. */
 	taker: ((facts: BatchFacts) => Taker) | null;
+	/** What it keeps by pass. */
+	rows?: readonly PassRows[];
 	/** Its one verdict, figure and dues. */
 	summary: (station: StationRow, line: LineContext) => Promise<StationSummary>;
 	/** Its lines in a panel's story. */

@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { insertRows, ROWS_AT_ONCE } from '../db/insert-rows.ts';
 import { attempt, moment, panel, says, type Said } from './message-parts.ts';
-import { Claims, type BatchFacts, type BatchPass, type BatchStation, type Taker } from './module.ts';
+import { Claims, type BatchFacts, type BatchPass, type BatchStation, type PassRows, type Taker } from './module.ts';
 
 /** A visit of one circuit to an inspection or a test, with what was called. */
 export const visitOf = <const T extends string>(type: T, words: string) =>
@@ -27,6 +27,13 @@ export const visitOf = <const T extends string>(type: T, words: string) =>
 	});
 
 type Visit = Said<ReturnType<typeof visitOf<string>>>;
+
+export const VISIT_ROWS: PassRows = {
+	table: 'inspection_visit',
+	at: 'ended_at',
+	key: ['station_id', 'circuit', 'attempt'],
+	station: 'station_id'
+};
 
 /** Visits of circuits: what optical inspection, in-circuit test and bench have in common. */
 export function visitTaker({ trx }: BatchFacts): Taker<Visit> {

@@ -1,6 +1,6 @@
 import { inspected, visitStory } from '../inspected.ts';
 import { stationModule } from '../module.ts';
-import { visitOf, visitTaker } from '../visits.ts';
+import { VISIT_ROWS, visitOf, visitTaker } from '../visits.ts';
 
 /** First-pass goal to start from (our start value): what reaches a bench was inspected before. */
 const GOAL = 0.98;
@@ -9,6 +9,7 @@ export const bench = stationModule({
 	role: 'bench',
 	messages: [visitOf('bench_inspection', 'an inspection at the bench')],
 	taker: visitTaker,
+	rows: [VISIT_ROWS],
 	summary: inspected(GOAL),
 	story: visitStory('bench')
 });

@@ -1,12 +1,13 @@
 import { YIELD_GOALS } from '@keen-relay/core/inspection';
 import { inspected, visitStory } from '../inspected.ts';
 import { stationModule } from '../module.ts';
-import { visitOf, visitTaker } from '../visits.ts';
+import { VISIT_ROWS, visitOf, visitTaker } from '../visits.ts';
 
 export const inCircuit = stationModule({
 	role: 'inCircuit',
 	messages: [visitOf('in_circuit_test', 'an in-circuit test of a circuit')],
 	taker: visitTaker,
+	rows: [VISIT_ROWS],
 	summary: inspected(YIELD_GOALS.inCircuit),
 	story: visitStory('inCircuit')
 });

@@ -1,12 +1,13 @@
 import { YIELD_GOALS } from '@keen-relay/core/inspection';
 import { inspected, visitStory } from '../inspected.ts';
 import { stationModule } from '../module.ts';
-import { visitOf, visitTaker } from '../visits.ts';
+import { VISIT_ROWS, visitOf, visitTaker } from '../visits.ts';
 
 export const optical = stationModule({
 	role: 'optical',
 	messages: [visitOf('optical_inspection', 'an optical inspection of a circuit')],
 	taker: visitTaker,
+	rows: [VISIT_ROWS],
 	summary: inspected(YIELD_GOALS.optical),
 	story: visitStory('optical')
 });

@@ -1,11 +1,8 @@
 import { sql } from 'kysely';
-import type { PadClass } from '@keen-relay/core/parts';
-import { localParts } from '@keen-relay/core/units';
 import type { Trx } from '../../db/index.ts';
 import type { Copy } from '../../db/pinned.ts';
-import { plantInfo } from '../../plant/settings.ts';
 import { insertRows } from '../../db/insert-rows.ts';
-import type { ClassSum, PanelReadings, PasteResult } from '@keen-relay/core/inspection';
+import type { PanelReadings, PasteResult } from '@keen-relay/core/inspection';
 import { COPY_READINGS, readingsForCopy, type ReadingsRow } from './readings-copy.ts';
 
 /** One inspection of one print that was taken. */
@@ -20,7 +17,21 @@ export interface PasteInspection {
 	raw: PanelReadings | null;
 }
 
-/** Writes inspections: what each came to, its readings by COPY, and the sums of the day.
+/** What a panel came to, as it is stored. */
+export const summaryOf = ({ result, pads, fails, warnings, meanVolumePct, classes, worst, bridges, offsetUm }: PasteResult) => ({
+	result,
+	pads,
+	fails,
+	warnings,
+	meanVolumePct,
+	classMeans: JSON.stringify(Object.fromEntries(classes.map((c) => [c.padClass, c.sum / c.pads]))),
+	worst: JSON.stringify(worst),
+	bridges,
+	offsetXUm: offsetUm?.x ?? null,
+	offsetYUm: offsetUm?.y ?? null
+});
+
+/** Writes inspections: what each came to and its readings by COPY.
  * @param limitRevision the limits that judged them
  */
 export async function writePaste(trx: Trx, copy: Copy, pastes: readonly PasteInspection[], limitRevision: number | null): Promise<void> {
@@ -29,17 +40,8 @@ export async function writePaste(trx: Trx, copy: Copy, pastes: readonly PasteIns
 	await insertRows(trx, 'pasteSummary', pastes, (p) => ({
 		...keyOf(p),
 		measuredAt: p.measuredAt,
-		result: p.result.result,
-		pads: p.result.pads,
-		fails: p.result.fails,
-		warnings: p.result.warnings,
-		meanVolumePct: p.result.meanVolumePct,
-		classMeans: JSON.stringify(Object.fromEntries(p.result.classes.map((c) => [c.padClass, c.sum / c.pads]))),
-		worst: JSON.stringify(p.result.worst),
-		bridges: p.result.bridges,
 		limitRevision,
-		offsetXUm: p.result.offsetUm?.x ?? null,
-		offsetYUm: p.result.offsetUm?.y ?? null
+		...summaryOf(p.result)
 	}));
 	await insertRows(
 		trx,
@@ -59,48 +61,6 @@ export async function writePaste(trx: Trx, copy: Copy, pastes: readonly PasteIns
 	});
 	for (const month of new Set(rows.map((row) => row.measuredAt.toISOString().slice(0, 7)))) await ensureMonth(trx, month);
 	if (rows.length) await copy(COPY_READINGS, readingsForCopy(rows));
-	await addToDays(trx, pastes);
-}
-
-async function addToDays(trx: Trx, pastes: readonly PasteInspection[]): Promise<void> {
-	const { timeZone } = await plantInfo();
-	const days = new Map<string, ClassSum & { boardSideId: number; day: string; padClass: PadClass }>();
-	for (const { pass, inspectionAttempt, measuredAt, result } of pastes) {
-		// The sums of a day count each print once, however often it was measured.
-		if (inspectionAttempt > 1) continue;
-		const day = localParts(measuredAt.getTime(), timeZone).date;
-		for (const c of result.classes) {
-			const key = `${pass.run.boardSideId} ${day} ${c.padClass}`;
-			const sum = days.get(key);
-			if (!sum) days.set(key, { ...c, boardSideId: pass.run.boardSideId, day });
-			else for (const name of ['pads', 'fails', 'sum', 'sumSquares'] as const) sum[name] += c[name];
-		}
-	}
-	if (days.size === 0) return;
-	// In one order, so that two batches never wait for each other.
-	const rows = [...days].sort((a, b) => a[0].localeCompare(b[0])).map(([, row]) => row);
-	await trx
-		.insertInto('pasteClassDay')
-		.values(
-			rows.map(({ boardSideId, day, padClass, pads, fails, sum, sumSquares }) => ({
-				boardSideId,
-				day,
-				padClass,
-				pads,
-				fails,
-				sumPct: sum,
-				sumSquaresPct: sumSquares
-			}))
-		)
-		.onConflict((conflict) =>
-			conflict.columns(['boardSideId', 'day', 'padClass']).doUpdateSet((eb) => ({
-				pads: eb('pasteClassDay.pads', '+', eb.ref('excluded.pads')),
-				fails: eb('pasteClassDay.fails', '+', eb.ref('excluded.fails')),
-				sumPct: eb('pasteClassDay.sumPct', '+', eb.ref('excluded.sumPct')),
-				sumSquaresPct: eb('pasteClassDay.sumSquaresPct', '+', eb.ref('excluded.sumSquaresPct'))
-			}))
-		)
-		.execute();
 }
 
 const months = new Set<string>();

@@ -5,6 +5,7 @@ import { announce, db } from '../../db/index.ts';
 import { heavily } from '../../heavy/pool.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
+import { runsForJudging } from '../../queries/runs.ts';
 import { currentModel } from '../../queries/transfer.ts';
 import { inspectedPanels, signatureRun } from '../../queries/readings.ts';
 import { currentGolden, currentThresholds } from './thresholds.ts';
@@ -28,13 +29,7 @@ const reports = new Map<number, Kept>();
 
 /** What a run's readings are held against: the transfer curve or an approved baseline of this side and foil, and the plant's thresholds. */
 async function judgedBy(runId: number) {
-	const run = await db
-		.selectFrom('run')
-		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
-		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
-		.select(({ fn }) => ['run.boardSideId', fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')])
-		.where('run.id', '=', runId)
-		.executeTakeFirstOrThrow();
+	const run = await runsForJudging(db).where('run.id', '=', runId).executeTakeFirstOrThrow();
 	const [model, { revision, thresholds }, golden] = await Promise.all([
 		currentModel(db),
 		currentThresholds(),

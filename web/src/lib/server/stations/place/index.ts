@@ -8,6 +8,7 @@ export const place = stationModule({
 	role: 'place',
 	messages: [placement, feederLoaded],
 	taker: placeTaker,
+	rows: [{ table: 'placement_report', at: 'placed_at', key: ['station_id'], station: 'station_id' }],
 	summary: placeSummary,
 	story: placeStory
 });
