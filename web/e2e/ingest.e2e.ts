@@ -88,6 +88,11 @@ const facts = async (panel: string) => {
 			`select p.run_id, x.print_attempt, x.inspection_attempt, x.measured_at, x.result, x.fails, x.mean_volume_pct ${of} join paste_summary x on x.pass_id = p.id where n.serial = $1 order by p.printed_at, 2, 3`,
 			panel
 		),
+		readings: await rows(
+			`select p.run_id, x.measured_at, x.board_side_id, sum(cardinality(x.volume))::int as pads ${of} join paste_reading x on x.pass_id = p.id
+				where n.serial = $1 group by 1, 2, 3, p.printed_at order by p.printed_at, 2`,
+			panel
+		),
 		placed: await rows(
 			`select p.run_id, x.station_id, x.placed_at, x.lost ${of} join placement_report x on x.pass_id = p.id where n.serial = $1 order by p.printed_at, 2`,
 			panel
@@ -140,21 +145,46 @@ test('a panel that went through a line twice: whatever order its messages come i
 	test.setTimeout(180_000);
 	const run = await running();
 	const fromMs = (await clock()) - 90 * 60_000;
-	// Another run of the same job on the same line: the panel was washed and came back.
+	// Another run of the same job on the same line, through a thicker foil: the panel was washed and came back.
 	const [again] = await rows(
-		`insert into run (job_id, line_id, board_side_id, stencil_id, stencil_tool_id, started_at, ended_at, started_by, placement_program_id, oven_recipe_id)
-			select job_id, line_id, board_side_id, stencil_id, stencil_tool_id, started_at, $2, started_by, placement_program_id, oven_recipe_id from run where id = $1 returning id`,
+		`insert into run (job_id, line_id, board_side_id, stencil_id, started_at, ended_at, started_by, placement_program_id, oven_recipe_id)
+			select job_id, line_id, board_side_id, (select id from stencil order by foil_um desc limit 1), started_at, $2, started_by,
+				placement_program_id, oven_recipe_id from run where id = $1 returning id`,
 		run.id,
 		new Date(fromMs)
 	);
 	const second = { ...run, id: Number(again!.id) };
-	const both = (panel: string) => [...journey(run, panel, fromMs), ...journey(second, panel, fromMs + 40 * 60_000)];
+	const [{ pads } = {}] = await rows(
+		`select sum(cardinality(volume))::int as pads from paste_reading r join panel_pass p on p.id = r.pass_id where p.run_id = $1
+			group by p.id, print_attempt, inspection_attempt limit 1`,
+		run.id
+	);
+	const readings = (value: number) => Array.from({ length: Number(pads) }, () => value);
+	const bootId = randomUUID();
+	let number = 0;
+	// 65 µm of paste are enough on the one foil and too low on the other.
+	const measured = (panel: string, minute: number): Sent => ({
+		...{ source: run.name('pasteCheck'), bootId, number: number++, at: new Date(fromMs + minute * 60_000).toISOString() },
+		...{ type: 'paste_inspection', panel, volumePct: readings(97), heightUm: readings(65), areaPct: readings(98) },
+		...{ offsetXUm: readings(0), offsetYUm: readings(0) }
+	});
+	const both = (panel: string) => [
+		...[...journey(run, panel, fromMs), measured(panel, 10)],
+		...[...journey(second, panel, fromMs + 40 * 60_000), measured(panel, 50)]
+	];
 	const want = `T-${Date.now() % 1e7}`;
 	for (const m of both(want)) await deliver(JSON.stringify(m));
 	const expected = await facts(want);
 	expect(expected.passes.map((p) => p.run_id)).toEqual([run.id, second.id]);
-	expect(expected.passes.map((p) => Number(p.seen_at) - fromMs)).toEqual([9 * 60_000, 49 * 60_000]);
-	for (const kind of ['paste', 'placed', 'oven'] as const) expect(expected[kind], kind).toHaveLength(2);
+	expect(expected.passes.map((p) => Number(p.seen_at) - fromMs)).toEqual([10 * 60_000, 50 * 60_000]);
+	for (const kind of ['placed', 'oven'] as const) expect(expected[kind], kind).toHaveLength(2);
+	expect(expected.paste.map((p) => [p.print_attempt, p.result])).toEqual([
+		[1, 'pass'],
+		[2, 'reject'],
+		[1, 'reject'],
+		[2, 'reject']
+	]);
+	expect(expected.readings.map((r) => r.pads)).toEqual([pads, pads]);
 	expect(expected.visits).toHaveLength(4);
 	for (let seed = 1; seed <= 24; seed++) {
 		const panel = `${want}-${seed}`;
