@@ -108,6 +108,12 @@ async function fillRun(db: pg.Client, model: Model, n: number): Promise<void> {
 		select station_id, $1, slot, part_number, reel || '-' || $2::text, maker_lot, pieces, $3 from feeder_load where run_id = $4`,
 		[runId, number, start, model.runId]
 	);
+	await db.query(
+		`insert into paste_class_day (board_side_id, day, pad_class, pads, fails, sum_pct, sum_squares_pct)
+		select distinct on (board_side_id, pad_class) board_side_id, $1::date, pad_class, pads, fails, sum_pct, sum_squares_pct from paste_class_day
+		where board_side_id = $2 order by board_side_id, pad_class, day desc on conflict do nothing`,
+		[start, model.sideId]
+	);
 	// What each machine said it did, twice a panel.
 	await db.query(
 		`insert into machine_state (station_id, at, boot_id, number, state, reason)

@@ -7,7 +7,7 @@ import type { FiducialReading, JsonOf, Status, TrialStep } from "./column-types.
 import type { BillOfMaterials, BoardPart, Finding, PanelLayout, Side } from "@keen-relay/core/artwork";
 import type { LinePlan } from "@keen-relay/core/balance";
 import type { ClassedAperture } from "@keen-relay/core/boards";
-import type { CaseState, CauseCode, FollowUp, LimitSet, PasteMapping, Signature, SignatureThresholds } from "@keen-relay/core/inspection";
+import type { CaseState, CauseCode, ClassSum, FollowUp, LimitSet, PasteMapping, Signature, SignatureThresholds } from "@keen-relay/core/inspection";
 import type { Issue, Verdict } from "@keen-relay/core/judgement";
 import type { PackageField, PadClass } from "@keen-relay/core/parts";
 import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from "@keen-relay/core/paste";
@@ -373,6 +373,16 @@ export interface Paste {
   window: JsonOf<PasteWindow>;
 }
 
+export interface PasteClassDay {
+  boardSideId: number;
+  day: string;
+  fails: number;
+  padClass: PadClass;
+  pads: number;
+  sumPct: number;
+  sumSquaresPct: number;
+}
+
 export interface PasteExtra {
   bridgedPads: number[] | null;
   inspectionAttempt: number;
@@ -441,6 +451,7 @@ export interface PasteReading {
 export interface PasteSummary {
   bridges: Generated<number>;
   classMeans: JsonOf<Partial<Record<PadClass, number>>>;
+  classSums: JsonOf<ClassSum[]> | null;
   fails: number;
   inspectionAttempt: number;
   limitRevision: number | null;
@@ -779,6 +790,7 @@ export interface DB {
   panel: Panel;
   panelPass: PanelPass;
   paste: Paste;
+  pasteClassDay: PasteClassDay;
   pasteExtra: PasteExtra;
   pasteJar: PasteJar;
   pasteJarEvent: PasteJarEvent;

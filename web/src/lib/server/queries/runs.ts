@@ -1,6 +1,6 @@
 import { FIRST_PRINTS } from '@keen-relay/core/printing';
 import { boardSide, released } from './sides.ts';
-import { db } from '../db/index.ts';
+import { db, type Db, type Trx } from '../db/index.ts';
 
 /** What keeps a side from being run on a line; empty where it is ready. */
 export async function missingForRun(sideId: number, lineId: number): Promise<string[]> {

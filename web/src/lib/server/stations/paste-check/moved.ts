@@ -1,63 +1,81 @@
 import { judgeReadings, wrongLength, type PanelReadings } from '@keen-relay/core/inspection';
-import { sql } from 'kysely';
 import type { Trx } from '../../db/index.ts';
 import { runsForJudging } from '../../queries/runs.ts';
 import { boardPads } from '../../queries/sides.ts';
 import type { MovedRow } from '../module.ts';
 import { limitsOfRevision } from './limits.ts';
-import { summaryOf } from './paste-rows.ts';
+import { addToDays, summaryOf } from './paste-rows.ts';
 
 /** Takes the readings along with an inspection that is of another pass, and judges them by the foil and the pads of that one; the limits stay the ones that
- * judged it. Where the readings cannot be of that side it stays as it was judged.
+ * judged it. Readings that cannot be of that side stay as they were judged.
  */
 export async function movedPaste(trx: Trx, rows: readonly MovedRow[]): Promise<void> {
 	for (const { from, to, at, key } of rows) {
-		const [print, inspection] = [key.print_attempt!, key.inspection_attempt!];
-		const run = await runsForJudging(trx)
-			.innerJoin('panelPass', 'panelPass.runId', 'run.id')
-			.where('panelPass.id', '=', to)
-			.executeTakeFirstOrThrow();
-		await sql`update paste_extra set pass_id = ${to}
-			where pass_id = ${from} and print_attempt = ${print} and inspection_attempt = ${inspection}`.execute(trx);
-		const { rows: blocks } = await sql<{ block: number; volume: number[]; height: number[]; area: number[]; x: number[]; y: number[] }>`
-			update paste_reading set pass_id = ${to}, board_side_id = ${run.boardSideId}
-			where pass_id = ${from} and measured_at = ${at} and print_attempt = ${print} and inspection_attempt = ${inspection}
-			returning block, volume, height, area, offset_x as x, offset_y as y`.execute(trx);
-		if (blocks.length === 0) continue;
-		blocks.sort((a, b) => a.block - b.block);
-		const extra = await trx
-			.selectFrom('pasteExtra')
-			.select(['peakHeight', 'bridgedPads'])
-			.where('passId', '=', to)
-			.where('printAttempt', '=', print)
-			.where('inspectionAttempt', '=', inspection)
-			.executeTakeFirst();
-		const all = (name: 'volume' | 'height' | 'area' | 'x' | 'y', scale: number) => blocks.flatMap((b) => b[name].map((v) => v / scale));
-		const readings: PanelReadings = {
-			volumePct: all('volume', 10),
-			heightUm: all('height', 10),
-			areaPct: all('area', 10),
-			offsetXUm: all('x', 1),
-			offsetYUm: all('y', 1),
-			peakHeightUm: extra?.peakHeight?.map((v) => v / 10),
-			bridgedPads: extra?.bridgedPads ?? undefined
-		};
-		const side = await boardPads(trx, run.boardSideId);
-		if (wrongLength(readings, side)) continue;
-		const { limitRevision } = await trx
+		const id = { passId: to, printAttempt: key.print_attempt!, inspectionAttempt: key.inspection_attempt! };
+		const [before, now] = [await runOf(trx, from), await runOf(trx, to)];
+		const readings = await takeAlong(trx, from, id, at, now.boardSideId);
+		if (before.boardSideId === now.boardSideId && before.foilUm === now.foilUm) continue;
+		const { limitRevision, classSums } = await trx
 			.selectFrom('pasteSummary')
-			.select('limitRevision')
-			.where('passId', '=', to)
-			.where('printAttempt', '=', print)
-			.where('inspectionAttempt', '=', inspection)
+			.select(['limitRevision', 'classSums'])
+			.where((eb) => eb.and(id))
 			.executeTakeFirstOrThrow();
-		const result = judgeReadings(readings, side, run.foilUm, await limitsOfRevision(limitRevision));
-		await trx
-			.updateTable('pasteSummary')
-			.set(summaryOf(result))
-			.where('passId', '=', to)
-			.where('printAttempt', '=', print)
-			.where('inspectionAttempt', '=', inspection)
-			.execute();
+		const limits = await limitsOfRevision(limitRevision);
+		const judged = async (run: typeof now) => {
+			const side = await boardPads(trx, run.boardSideId);
+			return readings && !wrongLength(readings, side) ? judgeReadings(readings, side, run.foilUm, limits) : null;
+		};
+		const [was, is] = [await judged(before), await judged(now)];
+		if (is)
+			await trx
+				.updateTable('pasteSummary')
+				.set(summaryOf(is))
+				.where((eb) => eb.and(id))
+				.execute();
+		const share = (run: typeof now, classes = classSums ?? [], sign: 1 | -1) => ({
+			...{ boardSideId: run.boardSideId, inspectionAttempt: id.inspectionAttempt, measuredAt: at, classes, sign }
+		});
+		await addToDays(trx, [share(before, was?.classes, -1), share(now, (is ?? was)?.classes, 1)]);
 	}
+}
+
+const runOf = (trx: Trx, passId: number) =>
+	runsForJudging(trx).innerJoin('panelPass', 'panelPass.runId', 'run.id').where('panelPass.id', '=', passId).executeTakeFirstOrThrow();
+
+/** Puts what else is kept of an inspection with its new pass.
+ * @returns its readings; null where only sums were sent
+ */
+async function takeAlong(
+	trx: Trx,
+	from: number,
+	to: { passId: number; printAttempt: number; inspectionAttempt: number },
+	at: Date,
+	boardSideId: number
+): Promise<PanelReadings | null> {
+	const own = { passId: from, printAttempt: to.printAttempt, inspectionAttempt: to.inspectionAttempt };
+	const extra = await trx
+		.updateTable('pasteExtra')
+		.set({ passId: to.passId })
+		.where((eb) => eb.and(own))
+		.returning(['peakHeight', 'bridgedPads'])
+		.executeTakeFirst();
+	const blocks = await trx
+		.updateTable('pasteReading')
+		.set({ passId: to.passId, boardSideId })
+		.where((eb) => eb.and({ ...own, measuredAt: at }))
+		.returning(['block', 'volume', 'height', 'area', 'offsetX', 'offsetY'])
+		.execute();
+	if (blocks.length === 0) return null;
+	blocks.sort((a, b) => a.block - b.block);
+	const all = (name: 'volume' | 'height' | 'area' | 'offsetX' | 'offsetY', scale: number) =>
+		blocks.flatMap((b) => b[name].map((v) => v / scale));
+	return {
+		volumePct: all('volume', 10),
+		heightUm: all('height', 10),
+		areaPct: all('area', 10),
+		offsetXUm: all('offsetX', 1),
+		offsetYUm: all('offsetY', 1),
+		peakHeightUm: extra?.peakHeight?.map((v) => v / 10),
+		bridgedPads: extra?.bridgedPads ?? undefined
+	};
 }
