@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { db } from '$lib/server/db/index.ts';
 
 const MOST = 200;
@@ -40,6 +41,6 @@ export async function load({ url, depends }) {
 		])
 		.orderBy('panelPass.printedAt', 'desc')
 		.limit(MOST);
-	if (wanted) query = query.where('panel.serial', 'ilike', `%${wanted.replace(/[%_\\]/g, '\\$&')}%`);
+	if (wanted) query = query.where(sql<boolean>`lower(panel.serial) like lower(${`%${wanted.replace(/[%_\\]/g, '\\$&')}%`})`);
 	return { panels: await query.execute(), wanted, most: MOST };
 }
