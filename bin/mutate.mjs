@@ -13,7 +13,7 @@ const config = {
 	testRunner: 'vitest',
 	vitest: { configFile: 'vitest.mutate.ts' },
 	plugins: ['@stryker-mutator/vitest-runner'],
-	mutate: [`${folder}/**/*.ts`, `!${folder}/**/*.test.ts`, `!${folder}/**/index.ts`],
+	mutate: [`${folder}/**/*.ts`, `!${folder}/**/*.test.ts`, `!${folder}/**/*.test-kit.ts`, `!${folder}/**/index.ts`],
 	mutator: { excludedMutations: ['StringLiteral', 'ObjectLiteral'] },
 	ignoreStatic: true,
 	coverageAnalysis: 'perTest',
