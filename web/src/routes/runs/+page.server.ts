@@ -1,11 +1,32 @@
 import { db } from '$lib/server/db/index.ts';
 import { boardList } from '$lib/server/queries/sides.ts';
-import { missingForRun, waitingCount } from '$lib/server/queries/runs.ts';
+import { missingForRuns, waitingCounts } from '$lib/server/queries/runs.ts';
+
+/** Jobs at once. */
+const MOST = 24;
 
 /** Each side of each job: what it needs, how far it is, and what comes to it from its other side. */
-export async function load({ depends, parent }) {
+export async function load({ url, depends, parent }) {
 	depends('live:runs', 'live:boards');
 	const { line } = await parent();
+	const from = Math.max(0, Math.trunc(Number(url.searchParams.get('from')) || 0));
+	const running = await db
+		.selectFrom('run')
+		.innerJoin('line', 'line.id', 'run.lineId')
+		.select(['run.jobId', 'run.boardSideId', 'run.lineId', 'run.id', 'line.name as line'])
+		.where('run.endedAt', 'is', null)
+		.execute();
+	const latest = await db
+		.selectFrom('job')
+		.select('id')
+		.where('withdrawnAt', 'is', null)
+		.orderBy('createdAt', 'desc')
+		.orderBy('id', 'desc')
+		.offset(from)
+		.limit(MOST + 1)
+		.execute();
+	// What runs is shown first, however long ago it was entered.
+	const shown = [...latest.slice(0, MOST).map(({ id }) => id), ...(from === 0 ? running.map((run) => run.jobId) : [])];
 	const rows = await db
 		.selectFrom('job')
 		.innerJoin('boardRevision', 'boardRevision.id', 'job.boardRevisionId')
@@ -34,38 +55,24 @@ export async function load({ depends, parent }) {
 				.whereRef('run.boardSideId', '=', 'boardSide.id')
 				.as('startedAt')
 		])
-		.where('job.withdrawnAt', 'is', null)
+		.where('job.id', 'in', shown.length ? shown : [-1])
 		.orderBy('job.createdAt', 'desc')
 		.orderBy('job.id', 'desc')
 		.orderBy('boardSide.side')
-		.limit(120)
 		.execute();
-	const running = await db
-		.selectFrom('run')
-		.innerJoin('line', 'line.id', 'run.lineId')
-		.select(['run.jobId', 'run.boardSideId', 'run.lineId', 'run.id', 'line.name as line'])
-		.where('run.endedAt', 'is', null)
-		.execute();
-	const jobs = await Promise.all(
-		rows.map(async (row) => {
-			const started = rows.some((other) => other.id === row.id && other.sideId !== row.sideId && other.startedAt !== null);
-			// A side whose other side was built first takes the panels that came off it.
-			const second =
-				started && (row.startedAt === null || rows.some((o) => o.id === row.id && o.startedAt !== null && o.startedAt < row.startedAt!));
-			const on = running.find((run) => run.jobId === row.id && run.boardSideId === row.sideId) ?? null;
-			return {
-				...row,
-				finished: row.finished ?? 0,
-				on,
-				second,
-				waiting: second ? await waitingCount(row.id, row.sideId) : null
-			};
-		})
-	);
+	const jobs = rows.map((row) => {
+		const others = rows.filter((other) => other.id === row.id && other.sideId !== row.sideId);
+		// A side whose other side was built first takes the panels that came off it.
+		const second = others.some((o) => o.startedAt !== null && (row.startedAt === null || o.startedAt < row.startedAt));
+		const on = running.find((run) => run.jobId === row.id && run.boardSideId === row.sideId) ?? null;
+		return { ...row, finished: row.finished ?? 0, on, second, waiting: null as number | null };
+	});
+	const seconds = jobs.filter((job) => job.second);
+	const counts = await waitingCounts(seconds.map((job) => ({ jobId: job.id, sideId: job.sideId })));
+	seconds.forEach((job, i) => (job.waiting = counts[i]!));
 	const boards = new Map((await boardList()).map((board) => [board.id, `${board.name} ${board.revision}`]));
 	const sides = [...new Set(jobs.map((job) => job.sideId))];
-	const missing = Object.fromEntries(
-		line ? await Promise.all(sides.map(async (sideId) => [sideId, await missingForRun(sideId, line.id)] as const)) : []
-	);
-	return { jobs, boards: [...boards].map(([id, label]) => ({ id, label })), missing };
+	const missing = Object.fromEntries(line ? await missingForRuns(sides, line.id) : []);
+	const page = { newer: from > 0 ? Math.max(0, from - MOST) : null, older: latest.length > MOST ? from + MOST : null };
+	return { jobs, page, boards: [...boards].map(([id, label]) => ({ id, label })), missing };
 }

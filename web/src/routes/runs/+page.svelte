@@ -105,6 +105,12 @@
 					{:else}<tr><td colspan="6" class="text-soft">No job yet. Enter one on the right.</td></tr>{/each}
 				</tbody>
 			</table>
+			{#if data.page.newer !== null || data.page.older !== null}
+				<nav class="flex gap-6 py-3" aria-label="More jobs">
+					{#if data.page.newer !== null}<a class="link" href="/runs?from={data.page.newer}">Newer jobs</a>{/if}
+					{#if data.page.older !== null}<a class="link" href="/runs?from={data.page.older}">Older jobs</a>{/if}
+				</nav>
+			{/if}
 		</div>
 	</section>
 	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line px-5 pt-3.5">

@@ -1,39 +1,51 @@
 import { FIRST_PRINTS } from '@keen-relay/core/printing';
-import { boardSide, released } from './sides.ts';
+import { sql } from 'kysely';
+import { errorsOfSide } from './sides.ts';
 import { db, type Db, type Trx } from '../db/index.ts';
 
-/** What keeps a side from being run on a line; empty where it is ready. */
+/** What keeps each of some sides from being run on a line; empty where it is ready. No geometry is fetched for it. */
+export async function missingForRuns(sideIds: readonly number[], lineId: number): Promise<Map<number, string[]>> {
+	if (sideIds.length === 0) return new Map();
+	const rows = await db
+		.selectFrom('boardSide')
+		.select(({ exists, selectFrom, lit }) => [
+			'boardSide.id',
+			'boardSide.panelSetBy',
+			errorsOfSide.as('errors'),
+			...(['stencil', 'placementProgram', 'ovenRecipe'] as const).map((table) => {
+				const own = selectFrom(table).select(lit(1).as('one')).whereRef(`${table}.boardSideId`, '=', 'boardSide.id');
+				const released = own.where(`${table}.status`, '=', 'released');
+				return exists(table === 'stencil' ? released : released.where(`${table}.lineId`, '=', lineId)).as(table);
+			})
+		])
+		.where('boardSide.id', 'in', sideIds)
+		.execute();
+	return new Map(
+		rows.map(({ id, errors, panelSetBy, stencil, placementProgram, ovenRecipe }) => [
+			id,
+			[
+				...(errors ? [`${errors} open ${errors === 1 ? 'error' : 'errors'} of the reconciliation`] : []),
+				...(panelSetBy ? [] : ['the panel layout']),
+				...(stencil ? [] : ['a released stencil']),
+				...(placementProgram ? [] : ['a released placement program']),
+				...(ovenRecipe ? [] : ['a released oven recipe'])
+			]
+		])
+	);
+}
+
+/** What keeps one side from being run on a line. */
 export async function missingForRun(sideId: number, lineId: number): Promise<string[]> {
-	const [side, ready] = await Promise.all([boardSide(sideId), released(sideId, lineId)]);
-	if (!side) return ['the board side'];
-	const errors = side.findings.filter((finding) => finding.severity === 'error').length;
-	return [
-		...(errors ? [`${errors} open ${errors === 1 ? 'error' : 'errors'} of the reconciliation`] : []),
-		...(side.panelSetBy ? [] : ['the panel layout']),
-		...(ready.stencil ? [] : ['a released stencil']),
-		...(ready.program ? [] : ['a released placement program']),
-		...(ready.recipe ? [] : ['a released oven recipe'])
-	];
+	return (await missingForRuns([sideId], lineId)).get(sideId) ?? ['the board side'];
 }
 
 /** Panels of a job that wait for their second pass: finished on one side, not yet printed on this one; in the order they came off. */
 export function waitingPanels(jobId: number, sideId: number) {
-	return waitingFor(jobId, sideId).select(['panel.serial']).orderBy('panelPass.finishedAt').execute();
-}
-
-/** How many they are. */
-export async function waitingCount(jobId: number, sideId: number): Promise<number> {
-	const { n } = await waitingFor(jobId, sideId)
-		.select(({ fn }) => fn.countAll<number>().as('n'))
-		.executeTakeFirstOrThrow();
-	return n;
-}
-
-function waitingFor(jobId: number, sideId: number) {
 	return db
 		.selectFrom('panel')
 		.innerJoin('panelPass', 'panelPass.panelId', 'panel.id')
 		.innerJoin('run', 'run.id', 'panelPass.runId')
+		.select(['panel.serial'])
 		.where('panel.jobId', '=', jobId)
 		.where('run.boardSideId', '!=', sideId)
 		.where('panelPass.finishedAt', 'is not', null)
@@ -47,7 +59,21 @@ function waitingFor(jobId: number, sideId: number) {
 						.where('otherRun.boardSideId', '=', sideId)
 				)
 			)
-		);
+		)
+		.orderBy('panelPass.finishedAt')
+		.execute();
+}
+
+/** How many wait, for each of some sides of jobs, in their order. */
+export async function waitingCounts(of: readonly { jobId: number; sideId: number }[]): Promise<number[]> {
+	if (of.length === 0) return [];
+	const { rows } = await sql<{ n: number }>`
+		select (select count(*) from panel n join panel_pass p on p.panel_id = n.id join run r on r.id = p.run_id
+			where n.job_id = w.job and r.board_side_id <> w.side and p.finished_at is not null and not exists (
+				select from panel_pass o join run s on s.id = o.run_id where o.panel_id = n.id and s.board_side_id = w.side)) as n
+		from unnest(${of.map((w) => w.jobId)}::int[], ${of.map((w) => w.sideId)}::int[]) with ordinality as w(job, side, place)
+		order by w.place`.execute(db);
+	return rows.map((row) => row.n);
 }
 
 /** The run of a job's other side, where one was started: this side then takes the panels that come from there. */

@@ -5,6 +5,9 @@ import { pinsOfPart } from '@keen-relay/core/parts';
 import { confirmedPatterns } from './packages.ts';
 import { db, type Db, type Trx } from '../db/index.ts';
 
+/** Disagreements between the files that keep a run from starting. */
+export const errorsOfSide = sql<number>`jsonb_array_length(jsonb_path_query_array(board_side.findings, '$[*] ? (@.severity == "error")'))`;
+
 /** Every board side with what the lists show; no geometry. */
 export function boardList() {
 	return db
@@ -25,8 +28,7 @@ export function boardList() {
 			'user.name as createdBy',
 			'boardSide.openings',
 			'boardSide.fittedParts as parts',
-			// Disagreements between the files that keep a run from starting.
-			sql<number>`jsonb_array_length(jsonb_path_query_array(board_side.findings, '$[*] ? (@.severity == "error")'))`.as('errors')
+			errorsOfSide.as('errors')
 		])
 		.orderBy('boardRevision.createdAt', 'desc')
 		.orderBy('boardSide.id', 'desc')
