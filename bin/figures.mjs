@@ -18,4 +18,5 @@ export function keepFigures(name, text) {
 	const [head, ...sections] = before.split(/^(?=## )/m);
 	const others = sections.filter((s) => !s.startsWith(`## ${name}\n`));
 	writeFileSync(FILE, `${[head.trimEnd(), ...[...others, section].sort().map((s) => s.trimEnd())].join('\n\n')}\n`);
+	execFileSync('npx', ['--no-install', 'prettier', '--write', '--log-level', 'warn', FILE], { cwd: ROOT });
 }
