@@ -27,13 +27,13 @@ describe('position files', () => {
 	});
 
 	test('blank-separated columns with the unit in the preamble', () => {
-		const { rows, unit } = readPositions('Units: mils\nRefDes   X      Y     Rotation\nR1  1000   2000  90\n');
+		const { rows, unit } = readPositions('Units: mils\nRefDes   X      Y     Rotation\nR1  1000   2000  90\n', null, null, 'top');
 		expect(unit).toBe('mil');
 		expect(rows[0]).toMatchObject({ xMm: 25.4, yMm: 50.8 });
 	});
 
 	test('a bad cell rejects its row with line, field and value; the others load', () => {
-		const { rows, issues } = readPositions('Ref,X,Y,Rot\nR1,1,2,0\nR2,12.3.4,2,0\nR3,3,abc,0\nR1,9,9,0\n');
+		const { rows, issues } = readPositions('Ref,X,Y,Rot\nR1,1,2,0\nR2,12.3.4,2,0\nR3,3,abc,0\nR1,9,9,0\n', null, null, 'top');
 		expect(rows.map((row) => row.refDes)).toEqual(['R1', 'R1']);
 		expect(issues).toMatchObject([
 			{ line: 3, field: 'X', value: '12.3.4' },
@@ -43,8 +43,12 @@ describe('position files', () => {
 	});
 
 	test('numbers that can be read both ways are asked about, never guessed; the answer reads them', () => {
-		const text = 'Ref;X;Y\nR1;1,250;2,500\n';
-		expect(readPositions(text)).toMatchObject({ rows: [], issues: [{ code: 'ambiguous_decimal', field: 'X', value: '1,250' }] });
+		const text = 'Ref\tX\tY\tSide\nR1\t1,250\t2,500\tT\n';
+		const [asked] = readPositions(text).issues;
+		expect(asked).toMatchObject({ code: 'ambiguous_decimal', line: 2, field: 'decimal', value: '1,250' });
+		expect(asked!.message).toContain('line 2, X: "1,250" is 1250 with a decimal point, 1.25 with a decimal comma');
+		expect(readPositions(text).rows).toEqual([]);
+		expect(readPositions(text, 'mm', '.').rows[0]).toMatchObject({ xMm: 1250, yMm: 2500 });
 		expect(readPositions(text, 'mm', ',').rows[0]).toMatchObject({ xMm: 1.25, yMm: 2.5 });
 	});
 
@@ -113,7 +117,10 @@ const PASTE = readPasteLayer(
 ).apertures;
 const rowsAt = (shift: number, scale: number, mirror = 1) =>
 	readPositions(
-		`Ref,X,Y,Footprint\n${[10, 20, 30, 40, 50, 60].map((x, i) => `R${i + 1},${(mirror * x + shift) / scale},${(i * 3 + 10) / scale},R0402`).join('\n')}\n`
+		`Ref,X,Y,Footprint\n${[10, 20, 30, 40, 50, 60].map((x, i) => `R${i + 1},${(mirror * x + shift) / scale},${(i * 3 + 10) / scale},R0402`).join('\n')}\n`,
+		null,
+		null,
+		'top'
 	).rows;
 
 test('reconciling ties openings to parts and names every disagreement', () => {
@@ -141,7 +148,7 @@ test('a position file in another unit, mirrored or moved is brought onto the pas
 	const even = rowsAt(0, 1).map((row) => ({ ...row, yMm: 10 }));
 	const flat = even.flatMap((row) => [-0.48, 0.48].map((dx) => ({ x: row.xMm + dx, y: 10 })));
 	expect(registerToArtwork(even, flat, ['mm']).best).toMatchObject({ mirrored: false, offset: { x: 0, y: 0 }, share: 1 });
-	const foreign = readPositions('Ref,X,Y\nR1,3,77\nR2,9,13\nR3,55,2\nR4,31,64\nR5,8,90\n').rows;
+	const foreign = readPositions('Ref,X,Y\nR1,3,77\nR2,9,13\nR3,55,2\nR4,31,64\nR5,8,90\n', null, null, 'top').rows;
 	expect(registerToArtwork(foreign, centres).best).toBeNull();
 });
 

@@ -1,6 +1,16 @@
 import { type Issue, quoteValue } from '../judgement/index.ts';
 import { MM_PER, type LengthUnit } from '../units/index.ts';
-import { decimalSign, findHeader, openQuote, plainTitle, readNumber, type TableRow } from '../tables/index.ts';
+import {
+	askDecimal,
+	DecimalEvidence,
+	findHeader,
+	openQuote,
+	plainTitle,
+	readNumber,
+	tornRow,
+	type DecimalSign,
+	type TableRow
+} from '../tables/index.ts';
 
 export type Side = 'top' | 'bottom';
 
@@ -26,21 +36,58 @@ export interface PositionFile {
 	ignored: { line: number; text: string }[];
 }
 
-type Role = 'ref' | 'x' | 'y' | 'rot' | 'side' | 'value' | 'package';
+type Role = 'ref' | 'x' | 'y' | 'rot' | 'side' | 'mirror' | 'value' | 'package';
 
 const WORDS: Record<Role, readonly string[]> = {
 	ref: ['ref', 'refdes', 'designator', 'reference', 'part', 'component', 'name', 'bauteil'],
 	x: ['midx', 'xmid', 'centerx', 'centrex', 'xcenter', 'xcentre', 'posx', 'xcoord', 'locationx', 'xlocation', 'x'],
 	y: ['midy', 'ymid', 'centery', 'centrey', 'ycenter', 'ycentre', 'posy', 'ycoord', 'locationy', 'ylocation', 'y'],
 	rot: ['rot', 'rotation', 'angle', 'theta', 'orient', 'orientation', 'drehung'],
-	side: ['side', 'layer', 'tb', 'face', 'boardside', 'seite'],
+	side: [
+		'side',
+		'layer',
+		'tb',
+		't/b',
+		'top/bottom',
+		'topbottom',
+		'top/bot',
+		'topbot',
+		'face',
+		'boardside',
+		'mountside',
+		'mountingside',
+		'placementside',
+		'seite',
+		'bestückungsseite'
+	],
+	mirror: ['mirror', 'mirrored', 'flip', 'flipped', 'gespiegelt'],
 	value: ['value', 'val', 'comment', 'wert'],
 	package: ['package', 'footprint', 'pattern', 'shape', 'decal', 'gehäuse']
 };
 
 const SIDES: Record<Side, readonly string[]> = {
-	top: ['t', 'top', 'toplayer', 'front', 'componentside', 'cs', 'primary', '1', 'oben', 'dessus'],
-	bottom: ['b', 'bot', 'bottom', 'bottomlayer', 'back', 'solderside', 'ss', 'secondary', '2', 'unten', 'dessous']
+	top: [
+		...['t', 'top', 'toplayer', 'topside', 'topcopper', 'topcu', 'tcu', 'front', 'frontside', 'frontlayer', 'f', 'fcu', 'fpaste', 'upper'],
+		...['component', 'componentside', 'cs', 'primary', 'primaryside', '1', 'oben', 'oberseite', 'dessus']
+	],
+	bottom: [
+		...['b', 'bot', 'bottom', 'bottomlayer', 'bottomside', 'botlayer', 'botside', 'bottomcopper', 'bottomcu', 'botcu', 'bcu', 'bpaste'],
+		...[
+			'back',
+			'backside',
+			'backlayer',
+			'lower',
+			'solder',
+			'solderside',
+			'ss',
+			'secondary',
+			'secondaryside',
+			'2',
+			'unten',
+			'unterseite',
+			'dessous'
+		]
+	]
 };
 
 const UNIT_WORDS: Record<string, LengthUnit> = {
@@ -75,6 +122,8 @@ function rolesOf(titles: readonly string[]): Partial<Record<Role, number>> {
 	return columns;
 }
 
+const MIRRORED: Record<Side, RegExp> = { bottom: /^(y|yes|true|1|x|ja|mirror(ed)?|m)$/i, top: /^(n|no|false|0|nein|normal)$/i };
+
 function unitInTitle(title: string): LengthUnit | null {
 	const match = /[([]\s*([a-zµμ"]+)\s*[)\]]/i.exec(title) ?? /[\s_-](mm|mils?|inch|in)$/i.exec(title.trim());
 	return match ? (UNIT_WORDS[match[1]!.toLowerCase()] ?? null) : null;
@@ -84,9 +133,15 @@ function unitInTitle(title: string): LengthUnit | null {
  * @param text the decoded file
  * @param givenUnit the unit a person chose, where the file does not say
  * @param givenDecimal the decimal sign a person chose, where the file can be read both ways
+ * @param givenSide the side a person chose, where no column says it: never guessed
  * @returns rows in file order with x, y in mm (in file units where `unit` is null)
  */
-export function readPositions(text: string, givenUnit: LengthUnit | null = null, givenDecimal: '.' | ',' | null = null): PositionFile {
+export function readPositions(
+	text: string,
+	givenUnit: LengthUnit | null = null,
+	givenDecimal: DecimalSign | null = null,
+	givenSide: Side | null = null
+): PositionFile {
 	const cut = openQuote(text);
 	if (cut) return { rows: [], unit: null, ignored: [], issues: [cut] };
 	const header = findHeader<Role>(text, rolesOf, ['ref', 'x', 'y']);
@@ -114,33 +169,42 @@ export function readPositions(text: string, givenUnit: LengthUnit | null = null,
 		const line = row.cells.join(' ').trim();
 		return line ? [{ line: row.line, text: line }] : [];
 	});
-	const unit = unitInTitle(titles[columns.x!] ?? '') ?? preambleUnit(rows.slice(0, header.headerAt)) ?? givenUnit ?? null;
-	const data = rows.slice(header.headerAt + 1);
-	const cellsOf = (role: Role) => data.map((row) => row.cells[columns[role]!] ?? '');
-	const signs = { x: givenDecimal ?? decimalSign(cellsOf('x')), y: givenDecimal ?? decimalSign(cellsOf('y')) };
-	const common = signs.x === ',' || signs.y === ',' ? ',' : '.';
-	if (signs.x === 'ambiguous' || signs.y === 'ambiguous') {
-		const sample = cellsOf(signs.x === 'ambiguous' ? 'x' : 'y').find((cell) => cell.includes(',')) ?? '';
-		issues.push({
-			severity: 'error',
-			code: 'ambiguous_decimal',
-			line: data[0]?.line ?? 1,
-			field: signs.x === 'ambiguous' ? 'X' : 'Y',
-			value: quoteValue(sample),
-			message: `"${sample}" can be read with a decimal comma or as thousands. Choose the decimal sign.`
+	const general = preambleUnit(rows.slice(0, header.headerAt)) ?? givenUnit ?? null;
+	const [titleX, titleY] = [unitInTitle(titles[columns.x!] ?? ''), unitInTitle(titles[columns.y!] ?? '')];
+	// One title that names a unit speaks for both, unless the other names its own.
+	const units = { x: titleX ?? titleY ?? general, y: titleY ?? titleX ?? general };
+	const data = rows.slice(header.headerAt + 1).filter((row) => {
+		if (row.cells.every((c) => c.trim() === '')) return false;
+		const cell = (role: Role) => row.cells[columns[role]!] ?? '';
+		if (!isFooter(row, cell('ref').trim(), cell('y').trim())) return true;
+		ignored.push({ line: row.line, text: row.cells.join(' ').trim() });
+		return false;
+	});
+	const ask = (code: string, issue: { line: number; field: string; value: string; message: string }): PositionFile => ({
+		rows: [],
+		unit: units.x,
+		issues: [{ severity: 'error', code, ...issue, value: quoteValue(issue.value) }],
+		ignored
+	});
+	const evidence = new DecimalEvidence();
+	for (const row of data)
+		for (const role of ['x', 'y', 'rot'] as const)
+			if (columns[role] !== undefined) evidence.add(titles[columns[role]]!, row.cells[columns[role]] ?? '', row.line);
+	const decided = givenDecimal ? { sign: givenDecimal, ask: null } : evidence.decide(header.delimiter);
+	if (decided.ask) return ask('ambiguous_decimal', askDecimal(decided.ask));
+	const common = decided.sign;
+	if (columns.side === undefined && columns.mirror === undefined && givenSide === null && data.length > 0)
+		return ask('needs_side', {
+			line: rows[header.headerAt]!.line,
+			field: 'side',
+			value: titles.join(', '),
+			message: 'No column says on which side a part is. Choose the side that the parts of this file are on.'
 		});
-		return { rows: [], unit, issues, ignored };
-	}
 	const rowsOut: PlacedRow[] = [];
 	let cellUnit: LengthUnit | null = null;
 	for (const row of data) {
 		const cell = (role: Role) => (columns[role] === undefined ? '' : (row.cells[columns[role]] ?? '').trim());
 		const refDes = cell('ref');
-		if (row.cells.every((c) => c.trim() === '')) continue;
-		if (isFooter(row, refDes, cell('y'))) {
-			ignored.push({ line: row.line, text: row.cells.join(' ').trim() });
-			continue;
-		}
 		const reject = (field: string, value: string, what: string) =>
 			issues.push({
 				severity: 'error',
@@ -150,6 +214,11 @@ export function readPositions(text: string, givenUnit: LengthUnit | null = null,
 				value: quoteValue(value),
 				message: `Line ${row.line}, field ${field}: "${quoteValue(value)}" ${what}. Correct the cell; the other rows were read.`
 			});
+		const torn = tornRow(row.cells, titles.length);
+		if (torn) {
+			reject('row', row.cells.join(header.delimiter), `has ${torn}`);
+			continue;
+		}
 		if (refDes === '') {
 			reject('designator', refDes, 'is empty');
 			continue;
@@ -164,21 +233,22 @@ export function readPositions(text: string, givenUnit: LengthUnit | null = null,
 			if (!rotation) reject('rotation', rotationText, 'is not a number');
 			continue;
 		}
-		const side = columns.side === undefined ? 'top' : sideOf(cell('side'));
+		const side = columns.side !== undefined ? sideOf(cell('side')) : columns.mirror !== undefined ? mirrored(cell('mirror')) : givenSide;
 		if (!side) {
-			reject('side', cell('side'), 'is neither top nor bottom');
+			if (columns.side !== undefined) reject('side', cell('side'), 'is neither top nor bottom');
+			else reject('mirror', cell('mirror'), 'is neither yes nor no');
 			continue;
 		}
 		/** A unit in the cell outranks the file's. */
-		const toMm = (cellValue: { value: number; unit: string | null }) => {
+		const toMm = (cellValue: { value: number; unit: string | null }, unit: LengthUnit | null) => {
 			const own = cellValue.unit ? UNIT_WORDS[cellValue.unit] : undefined;
 			if (own) cellUnit = own;
 			return cellValue.value * MM_PER[own ?? unit ?? 'mm'];
 		};
 		rowsOut.push({
 			refDes,
-			xMm: toMm(x),
-			yMm: toMm(y),
+			xMm: toMm(x, units.x),
+			yMm: toMm(y, units.y),
 			rotationDeg: (((rotation.value % 360) + 360) % 360) + 0,
 			side,
 			value: cell('value'),
@@ -197,7 +267,7 @@ export function readPositions(text: string, givenUnit: LengthUnit | null = null,
 			value: '',
 			message: 'The header was found, but no row below it. Was the file cut short?'
 		});
-	return { rows: rowsOut, unit: unit ?? cellUnit, issues, ignored };
+	return { rows: rowsOut, unit: units.x ?? cellUnit, issues, ignored };
 }
 
 function isFooter(row: TableRow, refDes: string, y: string): boolean {
@@ -219,6 +289,10 @@ function sideOf(cell: string): Side | null {
 	if (SIDES.top.includes(word)) return 'top';
 	if (SIDES.bottom.includes(word)) return 'bottom';
 	return null;
+}
+
+function mirrored(cell: string): Side | null {
+	return MIRRORED.bottom.test(cell) ? 'bottom' : MIRRORED.top.test(cell) ? 'top' : null;
 }
 
 function duplicates(rows: readonly PlacedRow[]): Issue[] {

@@ -1,8 +1,9 @@
 import { describe, expect, test } from 'vitest';
 import { readBom } from './bill-of-materials.ts';
 import { readPositions } from './positions.ts';
-import { decimalSign, findHeader, plainTitle, readNumber } from '../tables/index.ts';
+import { findHeader, plainTitle, readNumber } from '../tables/index.ts';
 
+const readTop = (text: string) => readPositions(text, null, null, 'top');
 const row = (cells: string) => `Ref,X (mm),Y (mm),Rot,Layer\nR1,1,2,${cells}\n`;
 
 describe('words for the two sides', () => {
@@ -26,8 +27,28 @@ describe('words for the two sides', () => {
 		expect(issues[0]).toMatchObject({ line: 2, field: 'side', value: word });
 	});
 
-	test('a file without a side column is of the top', () => {
-		expect(readPositions('Ref,X (mm),Y (mm)\nR1,1,2\n').rows[0]!.side).toBe('top');
+	test.each(['T.Cu', 'F.Cu', 'Top Copper', 'topside', 'upper', 'Oberseite'])('"%s" is the top too', (word) => {
+		expect(readPositions(row(`0,${word}`)).rows[0]!.side).toBe('top');
+	});
+
+	test.each(['B.Cu', 'Bottom Copper', 'BottomSide', 'lower', 'Unterseite'])('"%s" is the bottom too', (word) => {
+		expect(readPositions(row(`0,${word}`)).rows[0]!.side).toBe('bottom');
+	});
+
+	test.each(['Side', 'Layer', 'TB', 'T/B', 'top/bottom', 'Top/Bot', 'Board side', 'Face'])('a column "%s" says it', (title) => {
+		expect(readPositions(`Ref,X (mm),Y (mm),${title}\nR1,1,2,B\n`).rows[0]!.side).toBe('bottom');
+	});
+
+	test('mirrored is the bottom, not mirrored the top, anything else is asked about by its line', () => {
+		const { rows, issues } = readPositions('Ref,X (mm),Y (mm),Mirror\nR1,1,2,yes\nR2,1,2,NO\nR3,1,2,True\nR4,1,2,0\nR5,1,2,?\n');
+		expect(rows.map((r) => r.side)).toEqual(['bottom', 'top', 'bottom', 'top']);
+		expect(issues).toMatchObject([{ line: 6, field: 'mirror', value: '?' }]);
+	});
+
+	test('a file that does not say it asks, and is never all of the top', () => {
+		const text = 'Ref,X (mm),Y (mm)\nR1,1,2\n';
+		expect(readPositions(text)).toMatchObject({ rows: [], issues: [{ code: 'needs_side', line: 1, field: 'side' }] });
+		expect(readPositions(text, null, null, 'bottom').rows[0]!.side).toBe('bottom');
 	});
 });
 
@@ -41,13 +62,13 @@ describe('words for the columns', () => {
 		'Bauteil,X,Y,Drehung',
 		'REF DES,CENTRE X,CENTRE Y,ROT'
 	])('"%s"', (header) => {
-		const { rows, issues } = readPositions(`${header}\nR1,1,2,90\n`);
+		const { rows, issues } = readTop(`${header}\nR1,1,2,90\n`);
 		expect(issues).toEqual([]);
 		expect(rows[0]).toMatchObject({ refDes: 'R1', xMm: 1, yMm: 2, rotationDeg: 90 });
 	});
 
 	test('the body’s middle is taken before pad or reference points', () => {
-		const { rows } = readPositions('Designator,X,Y,Mid X,Mid Y\nR1,9,9,1,2\n');
+		const { rows } = readTop('Designator,X,Y,Mid X,Mid Y\nR1,9,9,1,2\n');
 		expect(rows[0]).toMatchObject({ xMm: 1, yMm: 2 });
 	});
 
@@ -68,15 +89,15 @@ describe('words for the columns', () => {
 			['ref']
 		);
 		expect(header).not.toBeNull();
-		expect(readPositions(`${text}\n`).rows, delimiter).toMatchObject([{ xMm: 1, yMm: 2 }]);
+		expect(readTop(`${text}\n`).rows, delimiter).toMatchObject([{ xMm: 1, yMm: 2 }]);
 	});
 
 	test.each(['#', '//', '!', '%', '*'])('a header behind the comment leader %s is found', (leader) => {
-		expect(readPositions(`${leader} Ref,X,Y\nR1,1,2\n`).rows).toHaveLength(1);
+		expect(readTop(`${leader} Ref,X,Y\nR1,1,2\n`).rows).toHaveLength(1);
 	});
 
 	test('rows of fiducials and tooling are known by their names', () => {
-		const kinds = readPositions('Ref,X,Y\nFID1,0,0\nFD2,1,0\nMH1,2,0\nTOOL3,3,0\nF1,4,0\nR1,5,0\n').rows.map((r) => r.kind);
+		const kinds = readTop('Ref,X,Y\nFID1,0,0\nFD2,1,0\nMH1,2,0\nTOOL3,3,0\nF1,4,0\nR1,5,0\n').rows.map((r) => r.kind);
 		expect(kinds).toEqual(['fiducial', 'fiducial', 'tooling', 'tooling', 'part', 'part']);
 	});
 });
@@ -100,18 +121,6 @@ describe('numbers', () => {
 
 	test.each(['12.3.4', 'abc', '1 2', '--1', '1mm2', '', 'NaN', 'Infinity'])('"%s" is no number', (cell) => {
 		expect(readNumber(cell, '.')).toBeNull();
-	});
-
-	test.each([
-		[['1.5', '2.25'], '.'],
-		[['1,5', '2,250'], ','],
-		[['1.234,5'], ','],
-		[['1,234.5'], '.'],
-		[['0,250'], ','],
-		[['1,250', '2,500'], 'ambiguous'],
-		[['10', '20'], '.']
-	] as const)('%j is written with "%s"', (cells, sign) => {
-		expect(decimalSign(cells)).toBe(sign);
 	});
 });
 
@@ -183,7 +192,7 @@ describe('files that were cut short', () => {
 	});
 
 	test('inside a row: the cell that is missing is named', () => {
-		const { rows, issues } = readPositions('Ref,X (mm),Y (mm)\nR1,1,2\nR2,3');
+		const { rows, issues } = readTop('Ref,X (mm),Y (mm)\nR1,1,2\nR2,3');
 		expect(rows).toHaveLength(1);
 		expect(issues).toMatchObject([{ line: 3, field: 'Y', value: '' }]);
 	});

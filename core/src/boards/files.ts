@@ -43,6 +43,8 @@ export interface BoardFiles {
 	/** Unit and decimal sign, chosen by a person where the position file does not say. */
 	unit: LengthUnit | null;
 	decimal: '.' | ',' | null;
+	/** Side of the parts of a position file that does not say it; null until asked. */
+	positionsSide: Side | null;
 	/** What a person said the paste layer is; null until asked. */
 	content: 'circuit' | 'panel' | null;
 }

@@ -42,7 +42,7 @@ export function readBoard(files: BoardFiles, decode: TextDecoders, read: Package
 	refused ||= size === null;
 
 	const positionText = textOf(files.positions, reading);
-	const positions = positionText === null ? null : readPositions(positionText, files.unit, files.decimal);
+	const positions = positionText === null ? null : readPositions(positionText, files.unit, files.decimal, files.positionsSide);
 	if (positions) note(files.positions, positions.issues);
 	refused ||= !positions || positions.rows.length === 0;
 

@@ -1,4 +1,14 @@
-import { decimalSign, findHeader, openQuote, readNumber, splitTable } from '../tables/index.ts';
+import {
+	askDecimal,
+	DecimalEvidence,
+	findHeader,
+	headerDelimiter,
+	openQuote,
+	readNumber,
+	splitTable,
+	tornRow,
+	type DecimalSign
+} from '../tables/index.ts';
 import { quoteValue, type Issue } from '../judgement/index.ts';
 
 export const PASTE_COLUMNS = [
@@ -14,6 +24,19 @@ export const PASTE_COLUMNS = [
 ] as const;
 export type PasteColumn = (typeof PASTE_COLUMNS)[number];
 const NEEDED: readonly PasteColumn[] = ['panel_no', 'pad_id', 'volume_pct', 'height_um', 'area_pct', 'offset_x_um', 'offset_y_um'];
+
+/** What each column is called on a page. */
+export const PASTE_COLUMN_NAMES: Readonly<Record<PasteColumn, string>> = {
+	panel_no: 'panel',
+	pad_id: 'pad',
+	volume_pct: 'volume, %',
+	height_um: 'height, µm',
+	area_pct: 'area, %',
+	offset_x_um: 'offset in x, µm',
+	offset_y_um: 'offset in y, µm',
+	peak_height_um: 'highest point, µm',
+	bridge: 'bridge'
+};
 
 /** Title of the column that holds each quantity; confirmed once for an inspection unit and remembered. */
 export type PasteMapping = Partial<Record<PasteColumn, string>>;
@@ -50,8 +73,9 @@ const MOST_ISSUES = 200;
  * a bad row is left out and named with line, field and value, the good ones are kept; a panel and pad that come twice are reported, never averaged.
  * @param mapping from this unit's last import; columns of the neutral names are found by themselves
  * @param foilUm heights near a thousandth of it are asked about: millimetres?
+ * @param decimal the decimal sign that a person chose, where the file can be read both ways
  */
-export function readPasteTable(text: string, mapping: PasteMapping = {}, foilUm = 100): PasteTable {
+export function readPasteTable(text: string, mapping: PasteMapping = {}, foilUm = 100, decimal: DecimalSign | null = null): PasteTable {
 	const plain = text.replace(/^\ufeff/, '');
 	const open = plain.includes('"') ? openQuote(plain) : null;
 	const firstLines = plain.split(/\r\n|\n|\r/, 60).join('\n');
@@ -66,7 +90,7 @@ export function readPasteTable(text: string, mapping: PasteMapping = {}, foilUm 
 				},
 				NEEDED
 			);
-	if (!header) return refused(firstLines, open);
+	if (!header) return refused(firstLines, open ?? missingColumns(firstLines, titleOf));
 	const { delimiter, columns } = header;
 	const headerLine = header.rows[header.headerAt]!.line;
 	// Cells without quotes are cut at the delimiter: ten times faster than a parser that looks for them.
@@ -76,29 +100,27 @@ export function readPasteTable(text: string, mapping: PasteMapping = {}, foilUm 
 	const cellsAt = (i: number): string[] => rows?.[i]!.cells ?? lines[i]!.split(delimiter);
 	const lineAt = (i: number): number => rows?.[i]!.line ?? i + 1;
 	const from = rows ? rows.findIndex((r) => r.line === headerLine) + 1 : headerLine;
-	const sample: string[] = [];
-	for (let i = from; i < Math.min(count, from + 400); i++)
-		sample.push(
-			...cellsAt(i)
-				.slice(0, 20)
-				.filter((c) => /\d[.,]\d/.test(c))
-		);
-	const sign = delimiter === ',' ? '.' : decimalSign(sample);
+	// Where no cell can hold a comma there is nothing to decide.
+	const evidence = new DecimalEvidence();
+	if (decimal === null && plain.includes(',') && (delimiter !== ',' || rows))
+		for (let i = from; i < count; i++) {
+			const cells = cellsAt(i);
+			for (const { c, at } of valueFields(columns)) evidence.add(PASTE_COLUMN_NAMES[c], cells[at] ?? '', lineAt(i));
+		}
+	const decided = decimal ? { sign: decimal, ask: null } : evidence.decide(delimiter);
+	if (decided.ask) {
+		const { line, field, value, message } = askDecimal(decided.ask);
+		const asks: Issue = { severity: 'error', code: 'decimal_sign', line, field, value: quoteValue(value), message };
+		return { ...refused(firstLines, asks), titles: header.titles, asks };
+	}
 	const issues: Issue[] = [];
-	if (sign === 'ambiguous')
-		return {
-			...refused(firstLines, null),
-			asks: {
-				severity: 'error',
-				code: 'decimal_sign',
-				line: headerLine,
-				field: 'decimal',
-				value: quoteValue(sample[0] ?? ''),
-				message: 'A comma in these numbers could be a decimal sign or a thousands sign. Export with decimal points.'
-			}
-		};
-	return readRows(count, from, cellsAt, lineAt, columns, sign, header.titles, mapping, foilUm, issues);
+	return readRows(count, from, cellsAt, lineAt, columns, decided.sign, header.titles, mapping, foilUm, issues);
 }
+
+const valueFields = (columns: Partial<Record<PasteColumn, number>>) =>
+	(Object.keys(VALUE_OF) as (keyof typeof VALUE_OF)[]).flatMap((c) =>
+		columns[c] === undefined ? [] : [{ c, at: columns[c], ...VALUE_OF[c] }]
+	);
 
 function readRows(
 	count: number,
@@ -106,7 +128,7 @@ function readRows(
 	cellsAt: (i: number) => string[],
 	lineAt: (i: number) => number,
 	columns: Partial<Record<PasteColumn, number>>,
-	sign: '.' | ',',
+	sign: DecimalSign,
 	titles: string[],
 	mapping: PasteMapping,
 	foilUm: number,
@@ -121,9 +143,7 @@ function readRows(
 		Object.values(VALUE_OF).map(({ name }) => [name, new Float32Array(size).fill(NaN)])
 	) as PasteTable['values'];
 	const seen = new Map<string, Set<string>>();
-	const fields = (Object.keys(VALUE_OF) as (keyof typeof VALUE_OF)[]).flatMap((c) =>
-		columns[c] === undefined ? [] : [{ c, at: columns[c], ...VALUE_OF[c] }]
-	);
+	const fields = valueFields(columns);
 	const [atPanel, atPad, atBridge] = [columns.panel_no!, columns.pad_id!, columns.bridge];
 	let [k, blanks, more] = [0, 0, 0];
 	const say = (at: number, code: string, field: string, value: string, message: string) => {
@@ -135,12 +155,19 @@ function readRows(
 				line: lineAt(at),
 				field,
 				value: quoteValue(value),
-				message: `Line ${lineAt(at)}, ${field}: ${message}`
+				message: `Line ${lineAt(at)}, ${PASTE_COLUMN_NAMES[field as PasteColumn] ?? field}: ${message}`
 			});
 	};
 	for (let i = from; i < count; i++) {
 		const cells = cellsAt(i);
 		if (cells.length === 1 && cells[0]!.trim() === '') continue;
+		if (cells.length > titles.length) {
+			const torn = tornRow(cells, titles.length);
+			if (torn) {
+				say(i, 'torn_row', 'row', cells.join(' '), `${torn}. The row is left out.`);
+				continue;
+			}
+		}
 		const who = (cells[atPanel] ?? '').trim();
 		const which = (cells[atPad] ?? '').trim();
 		if (who === '' || which === '') {
@@ -223,18 +250,32 @@ function heightUnit(heights: Float32Array, foilUm: number): Issue | null {
 	};
 }
 
-function refused(head: string, open: Issue | null): PasteTable {
+/** Which of the needed columns no title names, and which titles are left that it may be. */
+function missingColumns(head: string, titleOf: (c: PasteColumn) => string): Issue {
+	const rows = head
+		.split('\n')
+		.map((raw, i) => ({ line: i + 1, raw, titles: raw.split(headerDelimiter(raw)).map((t) => t.trim().replace(/^"(.*)"$/, '$1')) }));
+	const known = ({ titles }: (typeof rows)[number]) => PASTE_COLUMNS.filter((c) => titles.some((t) => t.toLowerCase() === titleOf(c)));
+	const best = rows.reduce((a, b) => (known(b).length > known(a).length ? b : a));
+	const found = known(best);
+	const missing = NEEDED.filter((c) => !found.includes(c));
+	const left = best.titles.filter((t) => t !== '' && !found.some((c) => t.toLowerCase() === titleOf(c)));
+	const names = missing.map((c) => `${PASTE_COLUMN_NAMES[c]} ("${titleOf(c)}")`).join('; ');
+	const may = left.length ? ` It may be one of these: ${left.slice(0, 12).join(', ')}; say which column is which.` : ' Export it too.';
+	return {
+		severity: 'error',
+		code: 'no_header',
+		line: best.line,
+		field: missing.length === 1 ? missing[0]! : 'header',
+		value: quoteValue(best.raw),
+		message: `Line ${best.line}: ${missing.length === 1 ? 'one column is' : `${missing.length} columns are`} missing: ${names}.${may}`
+	};
+}
+
+function refused(head: string, issue: Issue): PasteTable {
 	const first = head.split('\n')[0] ?? '';
 	const titles = first.split(/[\t;,|]/).map((t) => t.trim());
 	const empty = () => new Float32Array();
-	const issue: Issue = open ?? {
-		severity: 'error',
-		code: 'no_header',
-		line: 1,
-		field: 'header',
-		value: quoteValue(first),
-		message: `Line 1: columns are missing. Needed are ${NEEDED.join(', ')}; say which column is which.`
-	};
 	return {
 		mapping: {},
 		titles,

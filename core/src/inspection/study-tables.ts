@@ -1,4 +1,4 @@
-import { decimalSign, findHeader, openQuote, readNumber } from '../tables/index.ts';
+import { askDecimal, DecimalEvidence, findHeader, openQuote, readNumber, tornRow, type DecimalSign } from '../tables/index.ts';
 import { quoteValue, type Issue, type Verdict } from '../judgement/index.ts';
 import { median } from '../numerics/index.ts';
 import { measureShape, type TransferModel } from '../stencil/index.ts';
@@ -66,7 +66,8 @@ function readRows<C extends string>(
 	table: string,
 	text: string,
 	columns: readonly C[],
-	needed: readonly C[]
+	needed: readonly C[],
+	decimal: DecimalSign | null
 ): { rows: Row<C>[]; issues: Issue[] } {
 	const plain = text.replace(/^\ufeff/, '');
 	const open = openQuote(plain);
@@ -87,9 +88,19 @@ function readRows<C extends string>(
 		return { rows: [], issues: [open ?? { severity: 'error', code: 'no_header', line: 1, field: 'header', value: '', message }] };
 	}
 	const body = header.rows.slice(header.headerAt + 1).filter((r) => r.cells.some((c) => c !== ''));
-	const sign = header.delimiter === ',' ? '.' : decimalSign(body.slice(0, 400).flatMap((r) => r.cells.filter((c) => /\d[.,]\d/.test(c))));
+	const evidence = new DecimalEvidence();
+	for (const { line, cells } of body)
+		for (const c of columns)
+			if (c in RANGE && header.columns[c] !== undefined) evidence.add(`${table}, ${c}`, cells[header.columns[c]] ?? '', line);
+	const decided = decimal ? { sign: decimal, ask: null } : evidence.decide(header.delimiter);
+	if (decided.ask) return { rows: [], issues: [{ severity: 'error', code: 'decimal_sign', ...askDecimal(decided.ask) }] };
 	const issues: Issue[] = [];
 	const rows = body.flatMap(({ line, cells }): Row<C>[] => {
+		const torn = tornRow(cells, header.titles.length);
+		if (torn) {
+			issues.push(bad(table, line, 'row', cells.join(' '), `${torn}. The row is left out.`));
+			return [];
+		}
 		const row: Row<C> = { line, text: {} as Row<C>['text'], number: {} };
 		for (const c of columns) {
 			const cell = header.columns[c] === undefined ? '' : (cells[header.columns[c]] ?? '').trim();
@@ -100,7 +111,7 @@ function readRows<C extends string>(
 				issues.push(bad(table, line, c, cell, 'is empty. The row is left out.'));
 				return [];
 			}
-			const value = cell === '' ? null : (readNumber(cell, sign === ',' ? ',' : '.')?.value ?? NaN);
+			const value = cell === '' ? null : (readNumber(cell, decided.sign)?.value ?? NaN);
 			if (value === null ? needed.includes(c) : !(value >= range[0] && value <= range[1])) {
 				const why =
 					value === null ? 'is empty' : Number.isNaN(value) ? `"${cell}" is not a number` : `${cell} is outside ${range[0]} to ${range[1]}`;
@@ -143,9 +154,9 @@ function unique<T extends { line: number }>(
 }
 
 /** Pads of a panel. Where the area ratio is blank it follows from the shape (rectangle, square, circle or oblong), its sizes and the foil. */
-export function readPadTable(text: string): { pads: TablePad[]; issues: Issue[] } {
+export function readPadTable(text: string, decimal: DecimalSign | null = null): { pads: TablePad[]; issues: Issue[] } {
 	const needed = ['pad_id', 'package_class', 'x_mm', 'y_mm', 'size_x_mm', 'size_y_mm', 'foil_um'] as const;
-	const { rows, issues } = readRows('Pads', text, PAD_COLUMNS, needed);
+	const { rows, issues } = readRows('Pads', text, PAD_COLUMNS, needed, decimal);
 	const pads = unique('Pads', 'pad_id', rows, (r) => r.text.pad_id, issues).flatMap(({ line, text: t, number: n }): TablePad[] => {
 		const [sizeXMm, sizeYMm, foilUm] = [n.size_x_mm!, n.size_y_mm!, n.foil_um!];
 		const shape = (t.shape || 'rectangle').toLowerCase();
@@ -179,8 +190,8 @@ export function readPadTable(text: string): { pads: TablePad[]; issues: Issue[] 
 }
 
 /** How each panel was printed, in the order of time. */
-export function readPanelTable(text: string): { panels: SignaturePanel[]; issues: Issue[] } {
-	const { rows, issues } = readRows('Panels', text, PANEL_COLUMNS, ['panel_no', 't_min', 'stroke', 'prints_since_wipe']);
+export function readPanelTable(text: string, decimal: DecimalSign | null = null): { panels: SignaturePanel[]; issues: Issue[] } {
+	const { rows, issues } = readRows('Panels', text, PANEL_COLUMNS, ['panel_no', 't_min', 'stroke', 'prints_since_wipe'], decimal);
 	const panels = unique('Panels', 'panel_no', rows, (r) => r.text.panel_no, issues)
 		.map(({ text: t, number: n }) => ({
 			serial: t.panel_no,
@@ -207,19 +218,22 @@ export interface PasteStudy {
 /** Puts the three tables of a run together: pads, how its panels were printed, and their readings. What has no match is named; a missing reading stays missing.
  * @param heightUnit answers the question that heights in millimetres raise
  * @param strokeAxis along which the blade runs
+ * @param decimal the decimal sign of all three, where a person chose it
  */
 export function pasteStudy(
 	texts: { pads: string; panels: string; readings: string },
 	mapping: PasteMapping = {},
 	heightUnit: 'um' | 'mm' | null = null,
-	strokeAxis: 'x' | 'y' = 'y'
+	strokeAxis: 'x' | 'y' = 'y',
+	decimal: DecimalSign | null = null
 ): PasteStudy {
-	const { pads, issues: ofPads } = readPadTable(texts.pads);
-	const { panels, issues: ofPanels } = readPanelTable(texts.panels);
+	const { pads, issues: ofPads } = readPadTable(texts.pads, decimal);
+	const { panels, issues: ofPanels } = readPanelTable(texts.panels, decimal);
 	const foilUm = pads.length ? median(pads.map((p) => p.foilUm)) : 100;
-	const table = readPasteTable(texts.readings, mapping, foilUm);
+	const table = readPasteTable(texts.readings, mapping, foilUm, decimal);
 	const issues = [...ofPads, ...ofPanels, ...table.issues];
-	const asks = heightUnit === null || table.asks?.code !== 'height_unit' ? table.asks : null;
+	const undecided = [...ofPads, ...ofPanels].find((issue) => issue.code === 'decimal_sign') ?? null;
+	const asks = undecided ?? (heightUnit === null || table.asks?.code !== 'height_unit' ? table.asks : null);
 	if (pads.length === 0 || panels.length === 0 || table.pad.length === 0 || asks) return { run: null, issues, asks, missing: 0 };
 	const values = blank(pads.length * panels.length);
 	// Without such a column nothing is known of bridges: that is not none.

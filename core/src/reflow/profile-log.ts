@@ -1,5 +1,5 @@
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { decimalSign, headerDelimiter, readNumber, splitTable } from '../tables/index.ts';
+import { askDecimal, DecimalEvidence, headerDelimiter, readNumber, splitTable, tornRow, type DecimalSign } from '../tables/index.ts';
 import { profileMetrics, type ProfileMetrics } from './metrics.ts';
 import { RAMP_WINDOW_S } from './judge.ts';
 import type { Curve } from './predict.ts';
@@ -16,9 +16,10 @@ const TIME_TITLE = /^\W*(time|elapsed|sec|t\b|zeit)/i;
 /** Reads a thermocouple log: a header with a time column and one column a channel, CSV with any usual delimiter and decimal sign.
  * Temperatures in °F are turned to °C where the header says so; a clock time (hh:mm:ss) counts from its first row.
  * A row with a cell that is no number is left out and reported with its line; a channel that is open (above 1000 or empty) ends there.
+ * @param decimal the decimal sign that a person chose, where the file can be read both ways
  * @returns the log, null where there is none to read, and every issue with line, field and value
  */
-export function readProfileLog(text: string): { log: ProfileLog | null; issues: Issue[] } {
+export function readProfileLog(text: string, decimal: DecimalSign | null = null): { log: ProfileLog | null; issues: Issue[] } {
 	const issues: Issue[] = [];
 	const problem = (line: number, field: string, value: string, message: string, severity: Issue['severity'] = 'error') =>
 		issues.push({ severity, code: 'bad_log', line, field, value: quoteValue(value), message });
@@ -32,22 +33,25 @@ export function readProfileLog(text: string): { log: ProfileLog | null; issues: 
 		return { log: null, issues };
 	}
 	const data = rows.slice(at + 1);
-	const sign = decimalSign(data.flatMap((row) => row.cells));
-	if (sign === 'ambiguous') {
-		problem(
-			data[0]?.line ?? 1,
-			'decimal sign',
-			data[0]?.cells.join(' ') ?? '',
-			'The numbers can be read with a decimal comma or as thousands. Write them with a point.'
-		);
+	const evidence = new DecimalEvidence();
+	for (const row of data) row.cells.forEach((cell, i) => evidence.add(header.cells[i] ?? '', cell, row.line));
+	const decided = decimal ? { sign: decimal, ask: null } : evidence.decide(headerDelimiter(titles));
+	if (decided.ask) {
+		issues.push({ severity: 'error', code: 'decimal_sign', ...askDecimal(decided.ask) });
 		return { log: null, issues };
 	}
+	const sign = decided.sign;
 	const names = header.cells.slice(1).map((title, i) => title.replace(/[([].*[)\]]/, '').trim() || `TC${i + 1}`);
 	const fahrenheit = header.cells.slice(1).map((title) => /°\s*F|\(F\)|\[F\]|fahrenheit/i.test(title));
 	const minutes = /min/i.test(header.cells[0]!);
 	const log: ProfileLog = { timeS: [], channels: names.map((name) => ({ name, tempC: [] })) };
 	let origin: number | null = null;
 	for (const row of data) {
+		const torn = tornRow(row.cells, header.cells.length);
+		if (torn) {
+			problem(row.line, 'row', row.cells.join(' '), `Line ${row.line}: ${torn}; the row is left out.`, 'warning');
+			continue;
+		}
 		const time = timeOf(row.cells[0] ?? '', sign, minutes);
 		const temps = names.map((_, i) => readNumber((row.cells[i + 1] ?? '').trim(), sign));
 		const bad = time === null ? 0 : temps.findIndex((temp) => temp === null) + 1;
@@ -95,7 +99,7 @@ export function readProfileLog(text: string): { log: ProfileLog | null; issues: 
 	return { log, issues };
 }
 
-function timeOf(cell: string, sign: '.' | ',', minutes: boolean): number | null {
+function timeOf(cell: string, sign: DecimalSign, minutes: boolean): number | null {
 	const clock = /^(\d+):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?$/.exec(cell.trim());
 	if (clock) {
 		const [a, b, c] = [Number(clock[1]), Number(clock[2]), clock[3]];

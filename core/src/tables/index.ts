@@ -1,1 +1,2 @@
+export * from './numbers.ts';
 export * from './table-file.ts';

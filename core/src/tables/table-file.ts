@@ -132,7 +132,49 @@ export function findHeader<Role extends string>(
 			break;
 		}
 	}
-	return best;
+	return best?.delimiter === ' ' ? (fixedWidth(text, best, rolesOf, needed) ?? best) : best;
+}
+
+/** A line that is no row of a blank-separated table: a comment, or what a program writes below its rows. */
+const NO_ROW = /^\s*$|^\s*(#|\*|\/\/|!|%|=+|-+)|^\s*(total|end|count|sum)\b/i;
+
+/** The same table cut at the columns of characters that are blank in every line, where blanks stand in cells; null where the lines do not stand in columns. */
+function fixedWidth<Role extends string>(
+	text: string,
+	{ rows, headerAt, titles, commented }: Header<Role>,
+	rolesOf: (titles: readonly string[]) => Partial<Record<Role, number>>,
+	needed: readonly Role[]
+): Header<Role> | null {
+	const header = rows[headerAt]!;
+	const lines = text.split(/\r\n|\r|\n/);
+	const body = lines.map((raw, i) => ({ raw, line: i + 1 })).filter(({ raw, line }) => line > header.line && !NO_ROW.test(raw));
+	if (body.every(({ raw }) => raw.trim().split(/\s+/).length === titles.length)) return null;
+	const own = lines[header.line - 1]!.replace(COMMENT_LEADER, (leader) => ' '.repeat(leader.length));
+	const used: boolean[] = [];
+	for (const raw of [own, ...body.map((b) => b.raw)]) for (let i = 0; i < raw.length; i++) if (raw[i] !== ' ') used[i] = true;
+	const fields: [number, number][] = [];
+	for (let i = 0; i <= used.length; i++) {
+		if (used[i] && !used[i - 1]) fields.push([i, i + 1]);
+		if (used[i]) fields.at(-1)![1] = i + 1;
+	}
+	const cut = (raw: string) =>
+		fields.map(([from, to]) =>
+			raw
+				.slice(from, to)
+				.trim()
+				.replace(/^"(.*)"$/, '$1')
+		);
+	const titlesCut = cut(own);
+	const columns = rolesOf(titlesCut);
+	if (fields.length < titles.length || !needed.every((role) => columns[role] !== undefined)) return null;
+	const all = [
+		...rows.slice(0, headerAt),
+		{ line: header.line, cells: titlesCut },
+		...lines.flatMap((raw, i) =>
+			i + 1 > header.line ? [{ line: i + 1, cells: NO_ROW.test(raw) ? raw.trim().split(/\s+/) : cut(raw) }] : []
+		)
+	];
+	return { delimiter: ' ', rows: all, headerAt, columns, titles: titlesCut, commented };
 }
 
 /** Header word as it is compared: case, blanks, punctuation and unit ignored. */
@@ -141,37 +183,4 @@ export function plainTitle(title: string): string {
 		.toLowerCase()
 		.replace(/[([].*?[)\]]/g, '')
 		.replace(/[^a-zäöüß0-9/#]/g, '');
-}
-
-/** The decimal sign of a column: the last of `.` and `,` where both stand in one cell; with commas only, decimal if any
- * cell has a comma that is not followed by exactly three digits.
- */
-export function decimalSign(cells: readonly string[]): '.' | ',' | 'ambiguous' {
-	let commas = false;
-	let decimalComma = false;
-	for (const cell of cells) {
-		const dot = cell.lastIndexOf('.');
-		const comma = cell.lastIndexOf(',');
-		if (comma < 0) continue;
-		if (dot >= 0) {
-			if (comma > dot) return ',';
-			continue;
-		}
-		commas = true;
-		// No thousands are written with a leading zero.
-		if (!/,\d{3}(?!\d)/.test(cell) || /^\s*[+-]?0,/.test(cell)) decimalComma = true;
-	}
-	if (!commas) return '.';
-	if (decimalComma) return ',';
-	return cells.some((cell) => cell.includes('.')) ? '.' : 'ambiguous';
-}
-
-const NUMBER = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(mm|mils?|thou|inch|in|"|um|µm|μm|°|deg)?\s*$/i;
-
-/** A number with an optional unit: value and unit as written, or null where it is not a number. */
-export function readNumber(cell: string, sign: '.' | ','): { value: number; unit: string | null } | null {
-	const plain = sign === ',' ? cell.replace(/\./g, '').replace(',', '.') : cell.replace(/,/g, '');
-	const match = NUMBER.exec(plain);
-	if (!match) return null;
-	return { value: Number(match[1]), unit: match[2]?.toLowerCase() ?? null };
 }

@@ -115,9 +115,9 @@ export const artwork = [
 	calculation({
 		name: 'positions',
 		summary: 'Rows of a position (XY) file, mm and degrees; a bad cell rejects its row with line, field and value.',
-		input: z.object({ text, unit, decimal }),
+		input: z.object({ text, unit, decimal, side: z.enum(['top', 'bottom']).nullable().default(null) }),
 		example: { text: POSITIONS },
-		run: (given) => readPositions(given.text, given.unit, given.decimal)
+		run: (given) => readPositions(given.text, given.unit, given.decimal, given.side)
 	}),
 	calculation({
 		name: 'bill_of_materials',
@@ -147,7 +147,7 @@ export const artwork = [
 		example: { gerber: GERBER, positions: POSITIONS },
 		run: ({ gerber, positions, units }) =>
 			registerToArtwork(
-				readPositions(positions).rows,
+				readPositions(positions, null, null, 'top').rows,
 				readPasteLayer(gerber).apertures.map((a) => a.centre),
 				units
 			)
@@ -155,10 +155,10 @@ export const artwork = [
 	calculation({
 		name: 'reconcile',
 		summary: 'Parts list, positions and paste layer of one side joined: parts, the part of each opening, every disagreement.',
-		input: z.object({ gerber: text, positions: text, billOfMaterials: text }),
+		input: z.object({ gerber: text, positions: text, billOfMaterials: text, side: z.enum(['top', 'bottom']).nullable().default(null) }),
 		example: { gerber: GERBER, positions: POSITIONS, billOfMaterials: BOM },
-		run: ({ gerber, positions, billOfMaterials }) => {
-			const { rows } = readPositions(positions);
+		run: ({ gerber, positions, billOfMaterials, side }) => {
+			const { rows } = readPositions(positions, null, null, side);
 			return reconcile(
 				rows.filter((row) => row.side === 'top'),
 				readBom(billOfMaterials, new Set(rows.map((row) => row.refDes))).items,

@@ -35,6 +35,7 @@ const files = (changed: Partial<BoardFiles> = {}): BoardFiles => ({
 	side: 'top',
 	unit: null,
 	decimal: null,
+	positionsSide: null,
 	...changed
 });
 const codes = async (changed: Partial<BoardFiles>) => (await readBoardFiles(files(changed))).issues.map((issue) => issue.code);

@@ -177,9 +177,9 @@
 				/></label
 			>
 		</div>
-		<div class="grid grid-cols-2 gap-2 text-sm">
+		<div class="grid grid-cols-3 gap-2 text-sm">
 			<label
-				><span class="text-soft">Unit of positions</span>
+				><span class="text-soft">Positions in</span>
 				<select class="select h-9 w-full border-line bg-sheet" name="unit" onchange={check}
 					><option value="">as the file says</option><option>mm</option><option>mil</option><option>inch</option></select
 				></label
@@ -188,6 +188,12 @@
 				><span class="text-soft">Decimal sign</span>
 				<select class="select h-9 w-full border-line bg-sheet" name="decimal" onchange={check}
 					><option value="">as the file says</option><option value=".">point</option><option value=",">comma</option></select
+				></label
+			>
+			<label
+				><span class="text-soft">Side of parts</span>
+				<select class="select h-9 w-full border-line bg-sheet" name="positionsSide" aria-label="Side of the parts in the file" onchange={check}
+					><option value="">as the file says</option><option value="top">all top</option><option value="bottom">all bottom</option></select
 				></label
 			>
 		</div>

@@ -32,6 +32,7 @@ const form = z.object({
 	unit: orNull('mm', 'mil', 'inch'),
 	decimal: orNull('.', ','),
 	content: orNull('circuit', 'panel'),
+	positionsSide: orNull('top', 'bottom'),
 	thicknessMm: z.coerce.number(),
 	copperLayers: z.coerce.number(),
 	copperPct: z.coerce.number()
@@ -63,7 +64,8 @@ export const POST = route({
 			side: fields.side,
 			unit: fields.unit,
 			decimal: fields.decimal,
-			content: fields.content
+			content: fields.content,
+			positionsSide: fields.positionsSide
 		};
 		if (query.check !== undefined) {
 			const { apertures, reconciliation, bom, ...rest } = await readBoardFiles(files, await packageReader());
