@@ -74,6 +74,7 @@ describe.each(BOARDS.map((board, i) => ({ board, seed: 4000 + i })))('$board.nam
 			partNumber: item.partNumber,
 			designators: parts.filter((part) => part.item === item).map((part) => part.refDes),
 			quantity: null,
+			byHand: false,
 			fitted: item.fitted !== false,
 			value: item.value,
 			packageName: item.packageName,

@@ -8,6 +8,8 @@ export interface BomItem {
 	designators: string[];
 	quantity: number | null;
 	fitted: boolean;
+	/** Put in by a person or soldered otherwise: no paste is expected under it. */
+	byHand: boolean;
 	value: string;
 	packageName: string;
 	description: string;
@@ -18,17 +20,70 @@ export interface BillOfMaterials {
 	issues: Issue[];
 }
 
-type Role = 'ref' | 'part' | 'quantity' | 'value' | 'package' | 'description' | 'fitted' | 'dnp';
+type Role = 'ref' | 'part' | 'maker' | 'method' | 'quantity' | 'value' | 'package' | 'description' | 'fitted' | 'dnp';
 
 const WORDS: Record<Role, readonly string[]> = {
 	ref: ['designator', 'designators', 'refdes', 'reference', 'references', 'ref', 'refs', 'location', 'position', 'bauteil'],
-	part: ['partnumber', 'partno', 'part#', 'pn', 'p/n', 'mpn', 'itemnumber', 'article', 'part', 'artikel', 'internalpart'],
+	part: [
+		...['partnumber', 'partno', 'part#', 'pn', 'p/n', 'itemnumber', 'itemno', 'article', 'articlenumber', 'artikel', 'artikelnummer'],
+		...['internalpart', 'internalpartnumber', 'ourpartnumber', 'stockcode', 'materialnumber', 'part']
+	],
+	maker: [
+		...[
+			'mpn',
+			'manufacturerpartnumber',
+			'manufacturerpartno',
+			'manufacturerpn',
+			'manufacturerpart',
+			'manufacturerpart#',
+			'manufacturerp/n',
+			'mfrp/n',
+			'mfgp/n',
+			'mfrpartnumber'
+		],
+		...['mfrpartno', 'mfrpart#', 'mfrpn', 'mfrpart', 'mfgpartnumber', 'mfgpartno', 'mfgpart#', 'mfgpn', 'mfgpart', 'makerpartnumber'],
+		...['makerpart', 'manfpartnumber', 'manpartnumber', 'orderingcode', 'ordercode', 'herstellernummer', 'herstellerteilenummer']
+	],
+	method: ['method', 'mounting', 'mountingtype', 'mounttype', 'assembly', 'assemblytype', 'technology', 'process', 'solderedby'],
 	quantity: ['quantity', 'qty', 'count', 'menge', 'pieces'],
 	value: ['value', 'val', 'comment', 'wert'],
 	package: ['package', 'footprint', 'pattern', 'case', 'gehäuse'],
 	description: ['description', 'desc', 'text', 'bezeichnung'],
-	fitted: ['fitted', 'fit', 'populate', 'mount', 'place', 'placed'],
-	dnp: ['dnp', 'dnf', 'nofit', 'donotplace', 'donotpopulate']
+	fitted: [
+		'fitted',
+		'fit',
+		'populate',
+		'populated',
+		'mount',
+		'mounted',
+		'place',
+		'placed',
+		'stuff',
+		'stuffed',
+		'assemble',
+		'assembled',
+		'install',
+		'bestückt'
+	],
+	dnp: [
+		'dnp',
+		'dnf',
+		'dni',
+		'dns',
+		'dnm',
+		'nofit',
+		'nopop',
+		'nostuff',
+		'notfitted',
+		'notpopulated',
+		'unpopulated',
+		'donotplace',
+		'donotpopulate',
+		'donotfit',
+		'donotstuff',
+		'donotmount',
+		'donotinstall'
+	]
 };
 
 function rolesOf(titles: readonly string[]): Partial<Record<Role, number>> {
@@ -41,10 +96,18 @@ function rolesOf(titles: readonly string[]): Partial<Record<Role, number>> {
 	return columns;
 }
 
-const NOT_FITTED =
-	/^(dnp|dnf|dni|dnm|nf|nm|no[ _-]?pop|omit|not[ _-](fitted|placed|mounted)|do[ _-]not[ _-](populate|fit|place|install))$/i;
-const YES = /^(y|yes|true|1|x|ja)$/i;
-const NO = /^(n|no|false|0|nein)$/i;
+const VERBS = '(?:fit(?:ted)?|place[d]?|mount(?:ed)?|pop(?:ulate[d]?)?|stuff(?:ed)?|install(?:ed)?|load(?:ed)?|assemble[d]?)';
+const WORDS_NOT_FITTED = `d[. ]?n[. ]?[pfims]\\.?|no[ _-]?(?:pop|fit|stuff|place|mount|load)|not[ _-]${VERBS}|do[ _-]not[ _-]${VERBS}|un(?:populated|stuffed|placed|fitted|loaded)|omit(?:ted)?`;
+/** A whole cell that says so. Two letters count in capitals only: "nF" is a unit. */
+const NOT_FITTED = new RegExp(`^(?:${WORDS_NOT_FITTED})$`, 'i');
+const SHORT_NOT_FITTED = /^(?:N\.?F\.?|N\.?M\.?)$/;
+/** A value with such a word beside it: "10k DNP", "100n (not fitted)". */
+const VALUE_NOT_FITTED = new RegExp(`(?:^|[\\s(,;/[])(?:${WORDS_NOT_FITTED})(?:$|[\\s),;/\\]])`, 'i');
+/** Cells that name something else, whatever letters stand in them. */
+const ELSEWHERE = /^(?:unit|units|uom|einheit|manufacturer|mfr|supplier|vendor|hersteller)/;
+const BY_HAND = /^(?:by )?(?:hand|manual(?:ly)?|tht?|pth|through[ -]?hole|wave|selective|press[ -]?fit|mechanical|thd|durchsteck)/i;
+const YES = /^(y|yes|true|1|x|✓|ja)$/i;
+const NO = /^(n|no|false|0|-|✗|nein)$/i;
 
 /** Reads a bill of materials from text. Designators may be lists and ranges; a line with only designators continues the one above.
  * @param text the decoded file, or a sheet joined with tabs
@@ -97,10 +160,12 @@ export function readBom(text: string, literal: ReadonlySet<string> = new Set()):
 			issue('error', 'bad_cell', 'quantity', quantityText, `the quantity "${quoteValue(quantityText)}" is not a whole number.`);
 		items.push({
 			line: row.line,
-			partNumber: cell('part') || cell('value') || cell('description'),
+			// A description names no part: two parts may share it.
+			partNumber: cell('part') || cell('maker') || cell('value'),
 			designators: expanded.designators,
 			quantity: quantity !== null && Number.isInteger(quantity) ? quantity : null,
-			fitted: isFitted(row.cells, cell('fitted'), cell('dnp'), quantity),
+			fitted: isFitted(row.cells, header.titles, columns, quantity),
+			byHand: BY_HAND.test(cell('method')),
 			value: cell('value'),
 			packageName: cell('package'),
 			description: cell('description')
@@ -119,10 +184,22 @@ export function readBom(text: string, literal: ReadonlySet<string> = new Set()):
 	return { items, issues };
 }
 
-function isFitted(cells: readonly string[], fitted: string, dnp: string, quantity: number | null): boolean {
+function isFitted(
+	cells: readonly string[],
+	titles: readonly string[],
+	columns: Partial<Record<Role, number>>,
+	quantity: number | null
+): boolean {
+	const cell = (role: Role) => (columns[role] === undefined ? '' : (cells[columns[role]] ?? '').trim());
 	if (quantity === 0) return false;
-	if (NO.test(fitted) || YES.test(dnp)) return false;
-	return !cells.some((cell) => NOT_FITTED.test(cell.trim()));
+	if (NO.test(cell('fitted')) || YES.test(cell('dnp'))) return false;
+	if (VALUE_NOT_FITTED.test(cell('value'))) return false;
+	// Names of parts and packages are no marks.
+	const names = [columns.ref, columns.part, columns.maker, columns.package];
+	return !cells.some((text, i) => {
+		const plain = text.trim();
+		return !names.includes(i) && !ELSEWHERE.test(plainTitle(titles[i] ?? '')) && (NOT_FITTED.test(plain) || SHORT_NOT_FITTED.test(plain));
+	});
 }
 
 function crossChecks(items: readonly BomItem[]): Issue[] {
@@ -170,13 +247,16 @@ const LONGEST_RANGE = 500;
 export function expandDesignators(text: string, literal: ReadonlySet<string> = new Set()): { designators: string[]; bad: string[] } {
 	const designators: string[] = [];
 	const bad: string[] = [];
-	for (const token of text.replace(/\s*(\.\.|–|-)\s*/g, '$1').split(/[,;\s]+/)) {
+	for (const token of text
+		.replace(/\s*(\.{2,3}|…|–|—|~|-|:)\s*/g, '-')
+		.replace(/(?<=\d)\s+(?:to|through|thru|bis)\s+(?=[A-Za-z_]*\d)/gi, '-')
+		.split(/[,;\s]+/)) {
 		if (token === '') continue;
 		if (literal.has(token) || /^[A-Za-z_]+\d*[A-Za-z]?$/.test(token)) {
 			designators.push(token);
 			continue;
 		}
-		const range = /^([A-Za-z_]+)(\d+)(?:-|–|\.\.)([A-Za-z_]*)(\d+)$/.exec(token);
+		const range = /^([A-Za-z_]+)(\d+)-([A-Za-z_]*)(\d+)$/.exec(token);
 		const [first, last] = [Number(range?.[2]), Number(range?.[4])];
 		if (!range || (range[3] !== '' && range[3] !== range[1]) || last < first || last - first > LONGEST_RANGE) {
 			bad.push(token);

@@ -84,10 +84,8 @@ export function reconcile(
 		};
 	});
 	const partOfAperture = assign(parts, apertures, body);
-	partOfAperture.forEach((refDes, i) => {
-		if (refDes === null) return;
-		parts.find((part) => part.refDes === refDes)?.apertures.push(i);
-	});
+	const partOf = new Map(parts.map((part) => [part.refDes, part]));
+	partOfAperture.forEach((refDes, i) => refDes !== null && partOf.get(refDes)?.apertures.push(i));
 	for (const item of items)
 		for (const ref of item.designators)
 			if (item.fitted && !placed.has(ref) && !elsewhere.has(ref))
@@ -97,15 +95,16 @@ export function reconcile(
 	for (const part of parts) {
 		const line = placed.get(part.refDes)!.line;
 		if (!itemOf.has(part.refDes)) continue;
-		if (part.fitted && part.apertures.length === 0)
+		if (part.fitted && part.apertures.length === 0 && !itemOf.get(part.refDes)!.byHand)
 			findings.push(finding('error', 'placed_without_paste', part.refDes, part, line, 'is placed, but no paste lies under it'));
 		if (!part.fitted && part.apertures.length > 0)
 			findings.push(
 				finding('warning', 'dnp_has_paste', part.refDes, part, line, 'is not fitted, yet its pads get paste: leave, plug, or order without')
 			);
 	}
+	const named = new Set(apertures.map((a) => a.refDes));
 	for (const row of otherSide)
-		if (apertures.some((a) => a.refDes === row.refDes))
+		if (named.has(row.refDes))
 			findings.push(
 				finding('error', 'paste_on_other_side', row.refDes, null, row.line, 'is placed on the other side, but this layer has paste for it')
 			);

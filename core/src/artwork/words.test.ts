@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { readBom } from './bill-of-materials.ts';
+import { expandDesignators, readBom } from './bill-of-materials.ts';
 import { readPositions } from './positions.ts';
 import { findHeader, plainTitle, readNumber } from '../tables/index.ts';
 
@@ -127,6 +127,26 @@ describe('numbers', () => {
 describe('words for parts that are not fitted', () => {
 	const fitted = (header: string, cells: string) => readBom(`Part number,Designators,${header}\nP1,R1,${cells}\n`).items[0]!.fitted;
 
+	test.each(['DNS', 'D.N.P.', 'no stuff', 'no-fit', 'unpopulated', 'not populated', 'not stuffed', 'do not install', 'N.F.', 'omitted'])(
+		'a cell that says "%s" as well',
+		(word) => expect(fitted('Remark', word)).toBe(false)
+	);
+
+	test.each(['10k DNP', 'DNP 10k', '100n (not fitted)', '10k/DNS', '1u, no pop', '4k7 [unpopulated]'])('a value "%s"', (value) => {
+		expect(fitted('Value', value.includes(',') ? `"${value}"` : value)).toBe(false);
+	});
+
+	test.each([
+		['Unit', 'nF'],
+		['Unit', 'NF'],
+		['Value', '100 nF'],
+		['Value', 'nf'],
+		['Manufacturer', 'DNI'],
+		['Package', 'NM'],
+		['Value', 'DNPX-1'],
+		['Stuffed', 'Y']
+	])('%s = %s says nothing of it', (header, cell) => expect(fitted(header, cell)).toBe(true));
+
 	test.each(['DNP', 'dnf', 'DNI', 'DNM', 'NF', 'NM', 'not fitted', 'not_placed', 'do not populate', 'Do-Not-Fit', 'no pop', 'omit'])(
 		'a cell that says "%s"',
 		(word) => {
@@ -138,6 +158,10 @@ describe('words for parts that are not fitted', () => {
 		['Fitted', 'N', false],
 		['Fitted', 'Y', true],
 		['Populate', 'no', false],
+		['Stuffed', 'N', false],
+		['Assembled', '-', false],
+		['Not fitted', 'x', false],
+		['DNS', 'yes', false],
 		['Mount', '1', true],
 		['DNP', 'Y', false],
 		['DNP', 'N', true],
@@ -157,6 +181,36 @@ describe('words for parts that are not fitted', () => {
 describe('a parts list as it comes', () => {
 	test.each(['Part number,Designators', 'MPN,RefDes', 'P/N,Reference', 'Part#,Refs', 'Item number,Location'])('header "%s"', (header) => {
 		expect(readBom(`${header}\nP1,"R1, R2"\n`).items).toMatchObject([{ partNumber: 'P1', designators: ['R1', 'R2'] }]);
+	});
+
+	test('the maker’s part number stands in for ours, a value for none at all, a description for nothing', () => {
+		const of = (header: string, cells: string) => readBom(`Designators,${header}\nR1,${cells}\n`).items[0]!.partNumber;
+		for (const title of ['MPN', 'Manufacturer Part Number', 'Mfr. Part No.', 'MFG P/N', 'Mfr Part #', 'Manufacturer PN', 'Ordering code'])
+			expect(of(`Description,${title}`, 'Resistor,RX-103'), title).toBe('RX-103');
+		expect(of('Part number,MPN', 'A-1,RX-103')).toBe('A-1');
+		expect(of('Description,Value', 'Resistor,10k')).toBe('10k');
+		expect(of('Description,Package', 'Resistor,0603')).toBe('');
+	});
+
+	test.each([
+		['R1-R3', 3],
+		['R1~R3', 3],
+		['R1 ~ R3', 3],
+		['R11 to R13', 3],
+		['R1 to 3', 3],
+		['R1…R3', 3],
+		['R1...R3', 3],
+		['R1–R3 R7', 4],
+		['R1:R3', 3],
+		['R1, R5 bis R6', 3]
+	])('"%s" is %d designators', (text, n) => {
+		expect(expandDesignators(text)).toMatchObject({ bad: [] });
+		expect(expandDesignators(text).designators).toHaveLength(n);
+	});
+
+	test('a part that is put in by hand needs no paste', () => {
+		const { items } = readBom('Part number,Designators,Mounting\nP1,J1,THT\nP2,J2,SMT\nP3,J3,hand\nP4,J4,through-hole\nP5,J5,\n');
+		expect(items.map((item) => item.byHand)).toEqual([true, false, true, true, false]);
 	});
 
 	test('an item without designators is said, a total at the end is not an item', () => {

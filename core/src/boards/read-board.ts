@@ -5,7 +5,7 @@ import type { TextDecoders } from '../tables/index.ts';
 import { cutCircuit, sizeOf } from './circuit.ts';
 import { problem, textOf, type BoardFiles, type Note, type ReadBoard } from './files.ts';
 import { classed, layerOf, pinsOf } from './joins.ts';
-import { readBomFile } from './parts-list.ts';
+import { mixedSizeCodes, readBomFile } from './parts-list.ts';
 import { asSeen, movedAperture, offBoard, register } from './placing.ts';
 
 /** Reads the files of one side of a board and joins them: paste layer, positions, parts list, outline, netlist and whatever other layers there are.
@@ -68,6 +68,7 @@ export function readBoard(files: BoardFiles, decode: TextDecoders, read: Package
 			: asSeen(drawn, registered?.rows ?? [], widthMm, read, files, issues);
 	if (size) issues.push(...offBoard(turned.rows, size, files.positions.name));
 	const reconciliation = reconcile(turned.rows, bom.items, turned.apertures, read, elsewhere);
+	issues.push(...mixedSizeCodes(bom.items, files.bom.name));
 	const named = classed(turned.apertures, reconciliation, read);
 	const pinned = pinsOf(files, named, shift, widthMm, reading);
 	return {

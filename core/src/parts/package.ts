@@ -127,6 +127,13 @@ export function readPackage(name: string): PackageRecord {
 		const chip = CHIPS[metricChip]!;
 		return record(name, 'chip', chip.l, chip.w, chip.h, null, 'chip code marked metric', metricChip);
 	}
+	// 1608 and the like exist in the metric system only.
+	const onlyMetric = /(?:^|[^0-9])(1005|1608|2012|2520|3216|3225|4532|5025|6332)(?:$|[^0-9])/.exec(text);
+	if (onlyMetric) {
+		const imperial = chipByMetric.get(onlyMetric[1]!)!;
+		const chip = CHIPS[imperial]!;
+		return record(name, 'chip', chip.l, chip.w, chip.h, null, 'chip code that is metric only', imperial);
+	}
 	const code = /(?:^|[^0-9])(008004|01005|0201|0402|0603|0805|1008|1206|1210|1812|2010|2512)(?:$|[^0-9])/.exec(text);
 	if (code) {
 		const chip = CHIPS[code[1]!]!;

@@ -223,6 +223,33 @@ describe('spreadsheets', () => {
 		expect(parts!.issues).toMatchObject([{ code: 'package_zero_restored', line: 3, value: '603' }]);
 	});
 
+	test('the header may stand on any row, and a sheet that claims a million rows is read as what it holds', async () => {
+		const content = await workbook((sheet) => {
+			sheet.addRow(['Fernbrook Assembly']);
+			sheet.addRow([]);
+			sheet.addRow(['Part number', 'Designators', 'Package']);
+			sheet.addRow(['A', 'R1', 402]);
+			sheet.addRow(['B', 'R2', 603]);
+			sheet.addRow(['C', 'R3', 1005]);
+			sheet.getCell('A40000').value = 'Total';
+		});
+		const [, parts] = await readSheets(content);
+		expect(parts!.text.split('\n').slice(2, 6)).toEqual(['Part number\tDesignators\tPackage', 'A\tR1\t0402', 'B\tR2\t0603', 'C\tR3\t1005']);
+		const sparse = await workbook((sheet) => (sheet.getCell('XFD1048576').value = 'x'));
+		const began = performance.now();
+		const [, far] = await readSheets(sparse);
+		expect(far!.issues).toMatchObject([{ code: 'sheet_too_large', severity: 'error' }]);
+		expect(performance.now() - began).toBeLessThan(2000);
+	});
+
+	test('metric and imperial size codes in one list are asked about', async () => {
+		const list = (code: string) => file('bom.csv', `Part number,Designators,Package\nA,R1,${code}\nB,R2,0603\n`);
+		const said = async (code: string) =>
+			(await readBoardFiles(files({ bom: list(code) }))).issues.filter((i) => i.code === 'size_codes_mixed');
+		expect(await said('1608')).toMatchObject([{ line: 3, value: '0603', message: expect.stringContaining('line 2 has 1608') }]);
+		expect(await said('0805')).toEqual([]);
+	});
+
 	test('a part number that was turned into a date is asked about', async () => {
 		const content = await workbook((sheet) => {
 			sheet.addRow(['Part number', 'Designators']);

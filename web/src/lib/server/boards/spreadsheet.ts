@@ -2,7 +2,7 @@ import exceljs from 'exceljs';
 import type { Issue } from '@keen-relay/core/judgement';
 
 /** Chip codes whose leading zero a spreadsheet eats when it takes them for numbers. */
-const LOST_ZERO = new Set([201, 402, 603, 805, 1005]);
+const LOST_ZERO = new Set([201, 402, 603, 805]);
 
 export interface SheetText {
 	/** Rows as lines, cells joined by tabs; line n is row n of the sheet. */
@@ -11,7 +11,16 @@ export interface SheetText {
 	issues: Issue[];
 }
 
-/** Reads the sheets of an XLSX file as tab-separated text, number formats applied: 402 with format 0000 is "0402". */
+/** A parts list is at most this large; a sheet may claim a million rows and hold three. */
+const MOST_ROWS = 50_000;
+const MOST_COLUMNS = 200;
+/** Rows in which the titles are looked for. */
+const TITLE_ROWS = 60;
+const PACKAGE_TITLE = /package|footprint|case|size|gehäuse|bauform/i;
+
+/** Reads the sheets of an XLSX file as tab-separated text, number formats applied: 402 with format 0000 is "0402". Only rows and cells that are there cost anything.
+ * @throws {Error} where it is no spreadsheet
+ */
 export async function readSheets(bytes: Uint8Array): Promise<SheetText[]> {
 	const workbook = new exceljs.Workbook();
 	// exceljs was typed against an older Buffer.
@@ -19,12 +28,29 @@ export async function readSheets(bytes: Uint8Array): Promise<SheetText[]> {
 	return workbook.worksheets.map((sheet) => {
 		const issues: Issue[] = [];
 		const lines: string[] = [];
-		for (let r = 1; r <= sheet.rowCount; r++) {
-			const row = sheet.getRow(r);
+		/** Title of each column, from whichever row names a package. */
+		const titles = new Map<number, string>();
+		let cut = false;
+		sheet.eachRow((row, r) => {
+			if (r > MOST_ROWS) return void (cut = true);
 			const cells: string[] = [];
-			for (let c = 1; c <= sheet.columnCount; c++) cells.push(cellText(row.getCell(c), sheet.getRow(1).getCell(c).text, r, issues));
+			row.eachCell((cell, c) => {
+				if (c > MOST_COLUMNS) return void (cut = true);
+				if (r <= TITLE_ROWS && typeof cell.value === 'string' && PACKAGE_TITLE.test(cell.value)) titles.set(c, cell.value);
+				while (cells.length < c - 1) cells.push('');
+				cells.push(cellText(cell, titles.get(c) ?? '', r, issues));
+			});
+			while (lines.length < r - 1) lines.push('');
 			lines.push(cells.join('\t'));
-		}
+		});
+		if (cut)
+			issues.push({
+				severity: 'error',
+				code: 'sheet_too_large',
+				field: 'file',
+				value: sheet.name,
+				message: `The sheet "${sheet.name}" goes beyond ${MOST_ROWS} rows or ${MOST_COLUMNS} columns: a parts list does not. Save its part that counts.`
+			});
 		return { text: lines.join('\n'), sheet: sheet.name, issues };
 	});
 }
@@ -37,7 +63,7 @@ function cellText(cell: exceljs.Cell, title: string, line: number, issues: Issue
 			severity: 'error',
 			code: 'date_in_sheet',
 			line,
-			field: title,
+			field: title || `column ${cell.col}`,
 			value: value.toISOString().slice(0, 10),
 			message: `Row ${line}: the spreadsheet turned this cell into a date. Type the part number as text.`
 		});
@@ -46,7 +72,7 @@ function cellText(cell: exceljs.Cell, title: string, line: number, issues: Issue
 	if (typeof value === 'number') {
 		const zeros = /^0{2,}$/.exec(cell.numFmt ?? '');
 		if (zeros) return String(value).padStart(zeros[0].length, '0');
-		if (/package|footprint|case/i.test(title) && LOST_ZERO.has(value)) {
+		if (title && LOST_ZERO.has(value)) {
 			const restored = `0${value}`;
 			issues.push({
 				severity: 'warning',
@@ -58,6 +84,16 @@ function cellText(cell: exceljs.Cell, title: string, line: number, issues: Issue
 			});
 			return restored;
 		}
+		// As it stands it is a metric code; an imperial 01005 would have lost its zero.
+		if (title && value === 1005)
+			issues.push({
+				severity: 'warning',
+				code: 'package_code_both_ways',
+				line,
+				field: title,
+				value: '1005',
+				message: `Row ${line}: 1005 is read as metric, 1.0 x 0.5 mm. If it was 01005 before the spreadsheet took its zero, type it as text.`
+			});
 		return String(value);
 	}
 	return flat(cell.text ?? '');
