@@ -192,7 +192,11 @@
 			>
 			<label
 				><span class="text-soft">Side of parts</span>
-				<select class="select h-9 w-full border-line bg-sheet" name="positionsSide" aria-label="Side of the parts in the file" onchange={check}
+				<select
+					class="select h-9 w-full border-line bg-sheet"
+					name="positionsSide"
+					aria-label="Side of the parts in the file"
+					onchange={check}
 					><option value="">as the file says</option><option value="top">all top</option><option value="bottom">all bottom</option></select
 				></label
 			>
