@@ -29,9 +29,9 @@ const CORE = [
 
 // The server in layers: each imports only what stands before it. `db` is the ground; `boards` are acts on the desk, `stations` those at the line.
 const SERVER = [
+	'files',
 	'heavy',
 	'db',
-	'files',
 	'plant',
 	'people',
 	'queries',

@@ -107,7 +107,7 @@ test('run-out: 1500 pieces at 16 a panel and 2 % loss feed 91 panels', () => {
 test('package names', () => {
 	expect(readPackage('RESC1005X40N').chip).toBe('0402');
 	expect(readPackage('CAPC0402X22N').chip).toBe('01005');
-	expect(readPackage('C1608').kind).toBe('unknown');
+	expect(readPackage('C1608').chip).toBe('0603');
 	expect(readPackage('R0805').chip).toBe('0805');
 	expect(readPackage('QFN50P400X400X80-25').pitchMm).toBe(0.5);
 	expect(readPackage('SOIC127P600X175-8')).toMatchObject({ widthMm: 6, heightMm: 1.75, pitchMm: 1.27 });

@@ -1,3 +1,4 @@
+import { PASTE_COLUMN_NAMES } from '@keen-relay/core/inspection';
 import { randomUUID } from 'node:crypto';
 import { expect, request, test } from '@playwright/test';
 import { releaseFirstPrints, signIn } from './people.ts';
@@ -401,7 +402,8 @@ test('a whole file is kept: the unit’s own titles and decimal commas, and volu
 		offset_x_um: 'dx',
 		offset_y_um: 'dy'
 	};
-	for (const [name, title] of Object.entries(columns)) await page.getByLabel(`Column for ${name}`, { exact: true }).selectOption(title);
+	for (const [name, title] of Object.entries(columns))
+		await page.getByLabel(`Column for ${PASTE_COLUMN_NAMES[name as keyof typeof PASTE_COLUMN_NAMES]}`, { exact: true }).selectOption(title);
 	// One reading is missing: the panel is left out, and named.
 	await expect(page.getByRole('group', { name: 'Issues' })).toContainText(`Panel ${panel}: 1 of ${pads} pads have no whole reading`);
 	await expect(page.getByRole('button', { name: 'Keep 0 panels' })).toBeDisabled();

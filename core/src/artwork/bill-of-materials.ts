@@ -248,6 +248,8 @@ export function expandDesignators(text: string, literal: ReadonlySet<string> = n
 	const designators: string[] = [];
 	const bad: string[] = [];
 	for (const token of text
+		// One blank each: the patterns below would look at a long row of them again and again.
+		.replace(/\s+/g, ' ')
 		.replace(/\s*(\.{2,3}|…|–|—|~|-|:)\s*/g, '-')
 		.replace(/(?<=\d)\s+(?:to|through|thru|bis)\s+(?=[A-Za-z_]*\d)/gi, '-')
 		.split(/[,;\s]+/)) {

@@ -1,9 +1,8 @@
 import type { MacroBlock } from '@tracespace/parser';
-import { type Point, type Ring, rotate } from '../geometry/index.ts';
+import type { MacroValue } from './macro-syntax.ts';
+import { isSimple, type Point, type Ring, rotate } from '../geometry/index.ts';
 import { type Area, subtract, unite } from '../geometry/index.ts';
 import { arcPoints, circleRing, type Outline, rectangleRing, regularPolygonRing } from './standard-shapes.ts';
-
-type MacroValue = number | string | { left: MacroValue; right: MacroValue; operator: string };
 
 export interface MacroImage {
 	areas: Area[];
@@ -24,6 +23,7 @@ export function drawMacro(blocks: readonly MacroBlock[], values: readonly number
 	let areas: Area[] = [];
 	const unsupported: string[] = [];
 	let dark = 0;
+	let exposedBefore = true;
 	let exact: Outline | null = null;
 	for (const block of blocks) {
 		if (block.type === 'macroComment') continue;
@@ -32,11 +32,14 @@ export function drawMacro(blocks: readonly MacroBlock[], values: readonly number
 			continue;
 		}
 		const p = block.parameters.map((value) => evaluate(value as MacroValue, variables));
+		// Older files turn the exposure of the primitive before round.
+		if (p[0] === TOGGLE && String(block.code) !== '7') p[0] = exposedBefore ? 0 : 1;
 		const image = primitive(String(block.code), p, mm);
 		if (!image) {
 			unsupported.push(String(block.code));
 			continue;
 		}
+		exposedBefore = image.exposed;
 		if (image.exposed) {
 			areas = areas.length ? unite([...areas, ...image.areas]) : image.areas;
 			exact = ++dark === 1 ? image.exact : null;
@@ -47,6 +50,9 @@ export function drawMacro(blocks: readonly MacroBlock[], values: readonly number
 	}
 	return { areas, exact, unsupported };
 }
+
+/** Exposure of a primitive: 0 clears, 1 draws, 2 is the other than before. */
+const TOGGLE = 2;
 
 function evaluate(value: MacroValue, variables: ReadonlyMap<string, number>): number {
 	if (typeof value === 'number') return value;
@@ -64,6 +70,9 @@ function evaluate(value: MacroValue, variables: ReadonlyMap<string, number>): nu
 			return left * right;
 	}
 }
+
+/** Corners of an outline primitive (value from memory: the specification's own limit). */
+const MOST_CORNERS = 5000;
 
 interface PrimitiveImage {
 	exposed: boolean;
@@ -98,11 +107,13 @@ function primitive(code: string, p: readonly number[], mm: number): PrimitiveIma
 			return { exposed, areas: turned(ring, at(5)), exact: null };
 		}
 		case '4': {
-			const n = at(1);
+			const n = Math.min(Math.max(0, Math.trunc(at(1))), MOST_CORNERS);
 			const ring = Array.from({ length: n }, (_, i) => ({ x: len(2 + 2 * i), y: len(3 + 2 * i) }));
-			return { exposed, areas: turned(ring, at(4 + 2 * n)), exact: null };
+			const areas = turned(ring, at(4 + 2 * n));
+			return { exposed, areas: isSimple(ring) ? areas : unite(areas), exact: null };
 		}
 		case '5': {
+			if (!(at(1) >= 3 && at(1) <= 12)) return null;
 			const ring = regularPolygonRing({ x: len(2), y: len(3) }, len(4), at(1), 0);
 			return { exposed, areas: turned(ring, at(5)), exact: null };
 		}

@@ -1,6 +1,6 @@
 import type { ChildNode, Format, Graphic, ToolDefinition, ToolMacro } from '@tracespace/parser';
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { type Point, type Ring, rotate, turn } from '../geometry/index.ts';
+import { isSimple, type Point, type Ring, rotate, turn, unite } from '../geometry/index.ts';
 import type { Area } from '../geometry/index.ts';
 import { drawMacro } from './gerber-macro.ts';
 import { attributeText, readSyntax } from './gerber-syntax.ts';
@@ -60,6 +60,19 @@ interface Transform {
 
 const PLAIN: Transform = { mirrorX: false, mirrorY: false, rotationDeg: 0, scale: 1 };
 
+/** Repeats of repeats and blocks of blocks multiply: twelve lines can stand for a thousand million objects. */
+const MOST_SHAPES = 500_000;
+/** Corners of a regular polygon (value from memory: the specification's own limit). */
+const MOST_SIDES = 12;
+/** Farther out no board lies: the format or the unit is wrong. */
+const FARTHEST_MM = 10_000;
+
+class TooManyShapes extends Error {
+	constructor(readonly line: number) {
+		super('too many objects');
+	}
+}
+
 /** Reads an RS-274X layer into shapes. Stateless: nothing leaks from one file to the next.
  * Flashes of every standard shape, macros, strokes, arcs, regions, step-and-repeat, block apertures, polarity, mirror,
  * rotation and scale are drawn; anything else is an issue with its line, never a drawing.
@@ -70,11 +83,18 @@ const PLAIN: Transform = { mirrorX: false, mirrorY: false, rotationDeg: 0, scale
 export function plotGerber(text: string): GerberPlot {
 	const { nodes, issues } = readSyntax(text);
 	const plotter = new Plotter(issues);
-	for (const node of nodes) {
-		if (node.type === 'done') break;
-		plotter.take(node);
+	try {
+		for (const node of nodes) {
+			if (node.type === 'done') break;
+			plotter.take(node);
+		}
+		plotter.finish();
+	} catch (caught) {
+		if (!(caught instanceof TooManyShapes)) throw caught;
+		const message = `Line ${caught.line}: the layer draws more than ${MOST_SHAPES} objects, by repeats or blocks of blocks. No stencil has as many openings.`;
+		issues.push({ severity: 'error', code: 'too_many_objects', line: caught.line, field: 'file', value: String(MOST_SHAPES), message });
+		return { shapes: [], paths: [], unit: plotter.mm === 1 ? 'mm' : 'inch', issues };
 	}
-	plotter.finish();
 	return { shapes: plotter.shapes, paths: plotter.paths, unit: plotter.mm === 1 ? 'mm' : 'inch', issues };
 }
 
@@ -95,6 +115,7 @@ class Plotter {
 	private lastGraphic: 'segment' | 'move' | 'shape' = 'move';
 	private polarity: 'dark' | 'clear' = 'dark';
 	private transform: Transform = PLAIN;
+	private drawn = 0;
 	private region: { contour: Point[]; line: number } | null = null;
 	private repeat: { x: number; y: number; i: number; j: number; from: PlottedShape[] } | null = null;
 	private readonly openBlocks: { code: string; outer: PlottedShape[] }[] = [];
@@ -250,6 +271,10 @@ class Plotter {
 				break;
 			}
 			case 'polygon': {
+				if (!(shape.vertices >= 3 && shape.vertices <= MOST_SIDES)) {
+					this.report(line, 'bad_polygon', 'polygon', String(shape.vertices), `a polygon has 3 to ${MOST_SIDES} corners`);
+					return;
+				}
 				areas = [plain(regularPolygonRing(centre, shape.diameter * this.mm, shape.vertices, shape.rotation ?? 0))];
 				break;
 			}
@@ -285,7 +310,7 @@ class Plotter {
 
 	private coordinate(text: string | undefined, before: number | undefined, line: number): number | undefined {
 		if (text === undefined) return before;
-		if (text.includes('.')) return Number(text) * this.mm;
+		if (text.includes('.')) return this.within(Number(text) * this.mm, text, line);
 		if (!this.format) {
 			this.report(line, 'missing_format', 'coordinate', text, 'the file gives no coordinate format (%FS...%)');
 			this.format = [3, 4];
@@ -294,7 +319,13 @@ class Plotter {
 		const sign = text.startsWith('-') ? -1 : 1;
 		const digits = text.replace(/^[+-]/, '');
 		const padded = this.trailingOmitted ? digits.padEnd(whole + decimals, '0') : digits;
-		return (sign * Number(padded) * this.mm) / 10 ** decimals;
+		return this.within((sign * Number(padded) * this.mm) / 10 ** decimals, text, line);
+	}
+
+	private within(valueMm: number, text: string, line: number): number {
+		if (Math.abs(valueMm) <= FARTHEST_MM) return valueMm;
+		this.report(line, 'far_coordinate', 'coordinate', text, `a place more than ${FARTHEST_MM / 1000} m away is on no board`);
+		return 0;
 	}
 
 	private draw(node: Graphic, line: number): void {
@@ -420,17 +451,27 @@ class Plotter {
 			const ring =
 				tip.shape === 'circle'
 					? capsuleRing(a, b, tip.diameterMm * this.transform.scale)
-					: sweptRectangle(a, b, tip.xSizeMm * this.transform.scale, tip.ySizeMm * this.transform.scale);
+					: sweptRectangle(
+							a,
+							b,
+							rectangleRing({ x: 0, y: 0 }, tip.xSizeMm * this.transform.scale, tip.ySizeMm * this.transform.scale).map((p) =>
+								rotate(p, this.transform.rotationDeg)
+							)
+						);
 			this.addRing(ring, line);
 		}
 	}
 
 	private addRing(ring: Ring, line: number): void {
+		this.addArea(plain(ring), line);
+	}
+
+	private addArea({ outline, holes }: Area, line: number): void {
 		this.add({
-			outline: ring,
-			holes: [],
+			outline,
+			holes,
 			shape: 'polygon',
-			measures: measureRing(ring),
+			measures: measureRing(outline, holes),
 			polarity: this.polarity,
 			pin: this.pinNow(),
 			net: this.net,
@@ -439,6 +480,7 @@ class Plotter {
 	}
 
 	private add(shape: PlottedShape): void {
+		if (++this.drawn > MOST_SHAPES) throw new TooManyShapes(shape.line);
 		this.shapes.push(shape);
 	}
 
@@ -454,7 +496,8 @@ class Plotter {
 			this.report(region.line, 'empty_region', 'region', `${ring.length} points`, 'a region needs at least three points');
 		else {
 			this.paths.push([...ring, ring[0]!]);
-			this.addRing(ring, region.line);
+			// A contour that touches itself is cut open to a hole, or traced more than once: what it fills is drawn, once.
+			for (const area of isSimple(ring) ? [plain(ring)] : unite([plain(ring)])) this.addArea(area, region.line);
 		}
 		region.contour = [];
 	}
@@ -523,8 +566,8 @@ function withoutRepeats(points: readonly Point[]): Point[] {
 }
 
 /** Convex hull of a rectangle at both ends of a line: what a rectangular tool sweeps. */
-function sweptRectangle(a: Point, b: Point, xSizeMm: number, ySizeMm: number): Ring {
-	const points = [...rectangleRing(a, xSizeMm, ySizeMm), ...rectangleRing(b, xSizeMm, ySizeMm)].sort((p, q) => p.x - q.x || p.y - q.y);
+function sweptRectangle(a: Point, b: Point, corners: Ring): Ring {
+	const points = [a, b].flatMap((end) => corners.map((p) => ({ x: p.x + end.x, y: p.y + end.y }))).sort((p, q) => p.x - q.x || p.y - q.y);
 	const half = (list: Point[]) => {
 		const hull: Point[] = [];
 		for (const p of list) {

@@ -1,5 +1,6 @@
 import { type ChildNode, createParser } from '@tracespace/parser';
 import { type Issue, quoteValue } from '../judgement/index.ts';
+import { readMacros } from './macro-syntax.ts';
 
 export interface GerberSyntax {
 	nodes: ChildNode[];
@@ -13,22 +14,25 @@ export function readSyntax(text: string): GerberSyntax {
 	const problem = notGerber(text);
 	if (problem) return { nodes: [], issues: [problem] };
 	let nodes: ChildNode[];
-	text = wholeAttributes(signedMacros(text));
+	const { rest, macros, issues: ofMacros } = readMacros(emptyComments(text));
+	const long = tooLong(rest);
+	if (long) return { nodes: [], issues: [long] };
+	text = wholeAttributes(rest);
 	try {
 		const parser = createParser();
-		parser.feed(text.endsWith('\n') ? text : `${text}\n`);
+		for (const chunk of chunksOf(text)) parser.feed(chunk);
 		const root = parser.result();
 		if (root.filetype !== 'gerber')
 			return {
 				nodes: [],
 				issues: [fault(1, 'file', firstLine(text), 'This looks like a drill file. Choose the paste layer in RS-274X.')]
 			};
-		nodes = root.children;
+		nodes = inOrder([...macros, ...root.children]);
 	} catch (error) {
 		const why = error instanceof Error ? error.message : String(error);
 		return { nodes: [], issues: [fault(1, 'file', firstLine(text), `Not readable as Gerber: ${why}.`)] };
 	}
-	const issues = unread(text, nodes);
+	const issues = [...ofMacros, ...unread(text, nodes)];
 	if (!nodes.some((node) => node.type === 'done')) {
 		const lastLine = text.trimEnd().split('\n').length;
 		issues.push({
@@ -43,10 +47,62 @@ export function readSyntax(text: string): GerberSyntax {
 	return { nodes, issues };
 }
 
-/** The parser drops a minus that stands before a variable or a bracket in a macro ("-$1" is read as "$1"): written as "0-$1" it is kept. */
-function signedMacros(text: string): string {
-	return text.replace(/%AM[^%]*%/g, (macro) => macro.replace(/([,=(])-(?=[$(])/g, '$10-'));
+/** The parser's time grows with the square of a comment's length: what no attribute stands in is taken out, its line ends left. */
+function emptyComments(text: string): string {
+	return text.replace(/((?:^|[*%])\s*)G0?4(?!\d)([^*]*)(\*|$)/g, (whole, before: string, comment: string, end: string) => {
+		const meant = comment.includes('#@!') || comment.includes('%');
+		return meant && comment.length < LONGEST_ATTRIBUTE ? whole : `${before}G04 ${comment.replace(/[^\n]/g, '')}${end}`;
+	});
 }
+
+const LONGEST_ATTRIBUTE = 400;
+
+/** The parser looks at all of a command again with each of its parts: its time grows with the square of a command's length. No command but a macro, which is read
+ * apart, comes near this.
+ */
+const LONGEST_COMMAND = 6000;
+
+function tooLong(text: string): Issue | null {
+	for (let from = 0; from < text.length;) {
+		const end = text.indexOf('*', from);
+		const length = (end === -1 ? text.length : end) - from;
+		// Blank lines, and macros that were taken out, are no command.
+		if (length > LONGEST_COMMAND) {
+			const command = text.slice(from, from + length).replace(/\s+/g, '');
+			if (command.length > LONGEST_COMMAND) {
+				const line = text.slice(0, from).split('\n').length;
+				const message = `Line ${line}: a command of ${command.length} characters is none of a drawing. Is the file damaged, or no Gerber?`;
+				return { severity: 'error', code: 'too_long_command', line, field: 'command', value: quoteValue(command.slice(0, 200)), message };
+			}
+		}
+		from = end === -1 ? text.length : end + 1;
+	}
+	return null;
+}
+
+/** Pieces that end with a line: the parser hands on what it found piece by piece, and a whole plant's panel at once is more than a call can take. */
+function* chunksOf(text: string): Generator<string> {
+	const whole = text.endsWith('\n') ? text : `${text}\n`;
+	for (let from = 0; from < whole.length;) {
+		let end = Math.min(whole.length, from + CHUNK);
+		if (end < whole.length) {
+			// A command that goes on over the line is not cut.
+			const cut = whole.lastIndexOf('*\n', end);
+			end = cut > from ? cut + 2 : whole.length;
+		}
+		yield whole.slice(from, end);
+		from = end;
+	}
+}
+
+const CHUNK = 200_000;
+
+const startOf = (node: ChildNode) => node.position?.start.offset ?? 0;
+const inOrder = (nodes: ChildNode[]) =>
+	nodes
+		.map((node, i) => ({ node, i }))
+		.sort((a, b) => startOf(a.node) - startOf(b.node) || a.i - b.i)
+		.map(({ node }) => node);
 
 /** Kept out of the way of the parser's own codes. */
 const GUARD = '\u200b';

@@ -1,4 +1,5 @@
 import { boxOf, signedArea, type Ring } from './rings.ts';
+import { isSimple } from './simple.ts';
 import { insetPieces, type Area } from './clip.ts';
 
 /** How exact a width is, mm. */
@@ -6,6 +7,9 @@ const EXACT_MM = 0.0003;
 /** Beyond a neck's own radius, so that the neck is closed for certain. */
 const BEYOND_MM = 0.0002;
 const TINY = 1e-9;
+/** Pairs of an inward corner and an edge up to which the direct way is the faster. */
+const MOST_PAIRS = 60_000;
+const MOST_EDGES = 4000;
 
 /** Governing width of any shape: twice the smallest inward offset, corners kept sharp, at which it splits or vanishes, mm, to 0.3 µm.
  * It splits where a corner that points inwards meets an edge across from it; it vanishes at the place that is farthest from all edges.
@@ -18,6 +22,9 @@ export function governingWidth(area: Area): number {
 	// An opening with an island is no opening: only drawings under way have one.
 	if (area.holes.length) return widthByInsets(area);
 	const edges = edgesOf(area.outline);
+	// Every inward corner is held against every edge: where that is too much, and where a ring that touches itself has no inside, insets tell.
+	const inward = edges.inward.reduce((sum, is) => sum + is, 0);
+	if (inward * edges.n > MOST_PAIRS || edges.n > MOST_EDGES || !isSimple(area.outline)) return widthByInsets(area);
 	const splits = splitInsets(edges).find((inset) => insetPieces(area, inset + BEYOND_MM) > 1);
 	const inset = splits ?? farthestPlace(edges, area.outline);
 	return insetPieces(area, inset - BEYOND_MM) === 1 ? 2 * inset : widthByInsets(area);

@@ -10,6 +10,9 @@ const GROUPING = /(?<=\d)[ \u00a0\u202f'’](?=\d{3}(?!\d))/g;
 const POINT = /^[+-]?(?:(?:[1-9]\d{0,2}(?:,\d{3})+|\d+)(?:\.\d*)?|\.\d+)(?:e[+-]?\d{1,3})?$/i;
 const COMMA = /^[+-]?(?:(?:[1-9]\d{0,2}(?:\.\d{3})+|\d+)(?:,\d*)?|,\d+)(?:e[+-]?\d{1,3})?$/i;
 
+/** What is longer, blanks and unit with it, is no number. */
+const LONGEST_NUMBER = 60;
+
 /** Digits and signs of a cell without its unit. */
 function bare(cell: string): { digits: string; unit: string | null } {
 	const trimmed = cell.trim();
@@ -22,6 +25,7 @@ function bare(cell: string): { digits: string; unit: string | null } {
  * passed over: "11,5" is no number where the decimal sign is a point.
  */
 export function readNumber(cell: string, sign: DecimalSign): { value: number; unit: string | null } | null {
+	if (cell.length > LONGEST_NUMBER) return null;
 	const { digits, unit } = bare(cell);
 	if (!(sign === '.' ? POINT : COMMA).test(digits)) return null;
 	const value = Number(sign === '.' ? digits.replaceAll(',', '') : digits.replaceAll('.', '').replace(',', '.'));
@@ -63,6 +67,7 @@ export class DecimalEvidence {
 			if (cell.trim() !== '') this.#plain.add(field);
 			return;
 		}
+		if (cell.length > LONGEST_NUMBER) return;
 		const { digits } = bare(cell);
 		const [point, asComma] = [POINT.test(digits), COMMA.test(digits)];
 		if (!point && !asComma) return;

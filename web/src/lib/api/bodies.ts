@@ -224,6 +224,8 @@ export const bodies = {
 		text: z.string().min(1, 'the file is empty').max(60_000_000),
 		mapping: z.record(z.string(), z.string().max(80)).default({}),
 		heightUnit: z.enum(['um', 'mm']).nullable().default(null),
+		/** The decimal sign, where the file can be read both ways. */
+		decimal: z.enum(['.', ',']).nullable().default(null),
 		/** Foil that the unit’s 100 % count with; null: the foil as it was measured. */
 		nominalFoilUm: z.number().min(30).max(300).nullable().default(null),
 		check: z.boolean().default(false)

@@ -199,11 +199,12 @@ export const pasteResults = [
 		input: z.object({
 			text: z.string().min(1).max(60_000_000),
 			mapping: bodies.pasteImport.shape.mapping,
-			foilUm: z.number().positive().default(100)
+			foilUm: z.number().positive().default(100),
+			decimal: z.enum(['.', ',']).nullable().default(null)
 		}),
 		example: { text: 'panel_no,pad_id,volume_pct,height_um,area_pct,offset_x_um,offset_y_um\n1,R1.1,95,98,97,3,-4\n' },
-		run: ({ text, mapping, foilUm }) => {
-			const t = readPasteTable(text, mapping as Parameters<typeof readPasteTable>[1], foilUm);
+		run: ({ text, mapping, foilUm, decimal }) => {
+			const t = readPasteTable(text, mapping as Parameters<typeof readPasteTable>[1], foilUm, decimal);
 			return {
 				mapping: t.mapping,
 				titles: t.titles,

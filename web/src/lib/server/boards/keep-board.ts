@@ -6,10 +6,10 @@ import { announce, db, type Trx } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { Refusal, refuse } from '../answer.ts';
-import { packageReader } from '../queries/packages.ts';
+import { bounded } from '../heavy/pool.ts';
+import { enteredFacts } from '../queries/packages.ts';
 import type { BoardFiles } from '@keen-relay/core/boards';
 import { refuseStale } from '../queries/started-from.ts';
-import { readBoardFiles } from './read-files.ts';
 
 export interface BoardEntry {
 	/** A board that is new, or the revision that gets its other side. */
@@ -20,7 +20,7 @@ export interface BoardEntry {
 
 /** Keeps a board side: the files as they came, what was read from them, and the issues that stand. Refuses a paste layer with errors. */
 export async function keepBoard(actor: Actor, entry: BoardEntry): Promise<{ id: number; sideId: number }> {
-	const board = await readBoardFiles(entry.files, await packageReader());
+	const board = await bounded('files', 'board', entry.files, await enteredFacts());
 	bareBoardHeat(entry.build);
 	if (board.refused) throw new Refusal(board.issues.filter((issue) => issue.severity === 'error'));
 	const at = new Date(await plantNow());

@@ -1,6 +1,6 @@
-import { otherLayers as layersOf, type OtherLayer } from '@keen-relay/core/boards';
+import type { OtherLayer } from '@keen-relay/core/boards';
 import { db } from '../db/index.ts';
-import { strictText } from '../files/strict-text.ts';
+import { bounded } from '../heavy/pool.ts';
 
 /** The layers that were kept beside a side's paste, in the frame of its openings. */
 export async function otherLayers(sideId: number): Promise<OtherLayer[]> {
@@ -13,5 +13,5 @@ export async function otherLayers(sideId: number): Promise<OtherLayer[]> {
 		.where('kind', 'in', ['layer', 'outline'])
 		.orderBy('id')
 		.execute();
-	return layersOf(files, side.side, side.widthMm, strictText);
+	return bounded('layers', 'drawnLayers', files, side.side, side.widthMm);
 }

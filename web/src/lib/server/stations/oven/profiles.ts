@@ -1,11 +1,12 @@
 import { decodeText } from '@keen-relay/core/tables';
-import { readProfileLog, type OvenRecipe } from '@keen-relay/core/reflow';
+import { type OvenRecipe } from '@keen-relay/core/reflow';
 import { Refusal, refuse } from '../../answer.ts';
 import { released } from '../../queries/sides.ts';
 import { announce, db } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import type { UploadedFile } from '@keen-relay/core/boards';
+import { bounded } from '../../heavy/pool.ts';
 import { strictText } from '../../files/strict-text.ts';
 
 /** Keeps a thermocouple log of a side on a line, as it came and as it was read, with the recipe that the oven ran.
@@ -14,7 +15,7 @@ import { strictText } from '../../files/strict-text.ts';
 export async function keepProfile(actor: Actor, sideId: number, lineId: number, file: UploadedFile, recipe: OvenRecipe | null) {
 	const decoded = decodeText(file.bytes, strictText);
 	if (!('text' in decoded)) throw new Refusal([{ ...decoded, file: file.name }]);
-	const { log, issues } = readProfileLog(decoded.text);
+	const { log, issues } = await bounded('file', 'profileLog', decoded.text);
 	if (!log) throw new Refusal(issues.map((issue) => ({ ...issue, file: file.name })));
 	const ran = recipe ?? (await released(sideId, lineId)).recipe?.recipe;
 	if (!ran) return refuse('recipe', sideId, 'No recipe is released for this board on this line: say what the oven was set to.');

@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { MISSING_PCT, readPasteTable, type PasteMapping, panelPads } from '@keen-relay/core/inspection';
+import { MISSING_PCT, type PasteMapping, panelPads } from '@keen-relay/core/inspection';
 import type { Issue } from '@keen-relay/core/judgement';
 import { quoteValue } from '@keen-relay/core/judgement';
 import { openingNames } from '@keen-relay/core/boards';
 import { Refusal, refuse } from '../../answer.ts';
+import { bounded } from '../../heavy/pool.ts';
 import { boardSide } from '../../queries/sides.ts';
 import { db } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
@@ -15,6 +16,8 @@ export interface PasteImport {
 	text: string;
 	mapping: Record<string, string>;
 	heightUnit: 'um' | 'mm' | null;
+	/** The decimal sign that a person chose, where the file can be read both ways. */
+	decimal: '.' | ',' | null;
 	/** Foil that the unit's 100 % count with, µm; null: the foil as it was measured. */
 	nominalFoilUm: number | null;
 	check: boolean;
@@ -54,7 +57,7 @@ export async function importPasteResults(
 	if (!station) return refuse('line', run.line, 'This line has no paste check.');
 	const known = await db.selectFrom('inspectionMapping').select('mapping').where('unit', '=', given.unit).executeTakeFirst();
 	const mapping = { ...known?.mapping, ...given.mapping } as PasteMapping;
-	const table = readPasteTable(given.text, mapping, run.foilUm);
+	const table = await bounded('file', 'pasteTable', given.text, mapping, run.foilUm, given.decimal);
 	const factors = {
 		heightUm: given.heightUnit === 'mm' ? 1000 : 1,
 		volumePct: (given.nominalFoilUm ?? run.foilUm) / run.foilUm,
@@ -62,7 +65,7 @@ export async function importPasteResults(
 		offsetXUm: 1,
 		offsetYUm: 1
 	};
-	if (table.asks && given.heightUnit === null)
+	if (table.asks && (table.asks.code !== 'height_unit' || given.heightUnit === null))
 		return {
 			kept: false as const,
 			asks: table.asks,

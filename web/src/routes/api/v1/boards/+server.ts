@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { refuse } from '$lib/server/answer.ts';
 import { keepBoard } from '$lib/server/boards/keep-board.ts';
-import { packageReader } from '$lib/server/queries/packages.ts';
+import { bounded } from '$lib/server/heavy/pool.ts';
+import { enteredFacts } from '$lib/server/queries/packages.ts';
 import type { BoardFiles, UploadedFile } from '@keen-relay/core/boards';
-import { readBoardFiles } from '$lib/server/boards/read-files.ts';
 import { route } from '$lib/server/route.ts';
 
 const MOST_BYTES = 60e6;
@@ -68,7 +68,7 @@ export const POST = route({
 			positionsSide: fields.positionsSide
 		};
 		if (query.check !== undefined) {
-			const { apertures, reconciliation, bom, ...rest } = await readBoardFiles(files, await packageReader());
+			const { apertures, reconciliation, bom, ...rest } = await bounded('files', 'board', files, await enteredFacts());
 			return { ...rest, apertures, parts: reconciliation.parts, findings: reconciliation.findings, bomLines: bom.items.length };
 		}
 		const { revisionId, name, customer, revision } = fields;

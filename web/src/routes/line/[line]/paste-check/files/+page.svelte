@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { PASTE_COLUMNS } from '@keen-relay/core/inspection';
+	import { PASTE_COLUMN_NAMES, PASTE_COLUMNS } from '@keen-relay/core/inspection';
 	import type { Issue, Verdict } from '@keen-relay/core/judgement';
 	import { send } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
@@ -24,6 +24,7 @@
 	let name = $state('');
 	let mapping = $state<Record<string, string>>({});
 	let heightUnit = $state<'um' | 'mm' | null>(null);
+	let decimal = $state<'.' | ',' | null>(null);
 	/** What the unit’s 100 % count with, where that is not the foil as measured. */
 	let nominalFoilUm = $state<number | null>(null);
 	let read = $state.raw<Read | null>(null);
@@ -43,7 +44,12 @@
 		read?.kept
 			? { level: 'good', statement: `${read.accepted} panels kept.`, because: [], doNext: [] }
 			: read?.asks
-				? { level: 'watch', statement: read.asks.message, because: [], doNext: ['Choose the unit of the heights'] }
+				? {
+						level: 'watch',
+						statement: read.asks.message,
+						because: [],
+						doNext: [read.asks.code === 'height_unit' ? 'Choose the unit of the heights' : 'Choose the decimal sign']
+					}
 				: read
 					? {
 							level: read.panels ? 'good' : 'act',
@@ -59,6 +65,7 @@
 		name = file.name;
 		text = await file.text();
 		heightUnit = null;
+		decimal = null;
 		// The next file of the same unit has the same columns.
 		mapping = Object.fromEntries(Object.entries(mapping).filter(([, title]) => firstLine.includes(title)));
 		await go(true);
@@ -73,6 +80,7 @@
 			text,
 			mapping: $state.snapshot(mapping),
 			heightUnit,
+			decimal,
 			nominalFoilUm,
 			check
 		});
@@ -95,12 +103,12 @@
 				<h2 class="border-b border-hair pb-1 font-semibold">Which column is which</h2>
 				{#each PASTE_COLUMNS as c (c)}
 					<label class="flex items-center justify-between gap-3 border-b border-hair py-1 text-sm">
-						<span class="figure">{c}</span>
+						<span>{PASTE_COLUMN_NAMES[c]}</span>
 						<select
 							class="select h-10 w-56 border-line bg-sheet"
 							value={mapping[c] ?? known[c] ?? titles.find((t) => t.toLowerCase() === c) ?? ''}
 							onchange={(e) => ((mapping[c] = e.currentTarget.value), void go(true))}
-							aria-label="Column for {c}"
+							aria-label="Column for {PASTE_COLUMN_NAMES[c]}"
 						>
 							<option value="">{c === 'peak_height_um' || c === 'bridge' ? 'not in this file' : 'choose'}</option>
 							{#each titles as t (t)}<option value={t}>{t}</option>{/each}
@@ -141,7 +149,18 @@
 				onchange={choose}
 			/></label
 		>
-		{#if read?.asks || heightUnit}
+		{#if read?.asks?.code === 'decimal_sign' || decimal}
+			<label class="text-sm"
+				><span class="text-soft">Decimal sign of this file</span><select
+					class="select h-12 w-full border-line bg-sheet"
+					value={decimal ?? ''}
+					onchange={(e) => ((decimal = (e.currentTarget.value || null) as typeof decimal), void go(true))}
+					aria-label="Decimal sign"
+					><option value="">choose</option><option value=".">point, 10.5</option><option value=",">comma, 10,5</option></select
+				></label
+			>
+		{/if}
+		{#if read?.asks?.code === 'height_unit' || heightUnit}
 			<label class="text-sm"
 				><span class="text-soft">Heights are in</span><select
 					class="select h-12 w-full border-line bg-sheet"
