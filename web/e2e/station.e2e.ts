@@ -1,4 +1,5 @@
 import { expect, request, test, type Browser, type Page } from '@playwright/test';
+import { ACTIONS, BADGE_ALONE, type Action } from '@keen-relay/core/people';
 import { signIn } from './people.ts';
 
 /** A browser that a lead has made a station PC. */
@@ -157,6 +158,75 @@ test('what was typed and not saved waits for its own person, and says what chang
 	await page.reload();
 	await page.getByRole('button', { name: 'Throw it away' }).click();
 	await expect(page.getByLabel('Belt, cm/min')).toHaveValue('43');
+});
+
+test('by a lead’s badge alone nothing can be done at a station PC that changes people, rights, limits, recipes, releases or the plant', async ({
+	browser
+}) => {
+	const page = await stationPc(browser, 'Strict, line 1');
+	await showBadge(page, 'dessa', 'D. Quill');
+	const { paths } = (await (await page.request.get('/api/v1/openapi.json')).json()) as {
+		paths: Record<string, Record<string, { 'x-who'?: string }>>;
+	};
+	const asked: string[] = [];
+	for (const [path, methods] of Object.entries(paths))
+		for (const [method, { 'x-who': who }] of Object.entries(methods)) {
+			if (method === 'get' || !(ACTIONS as readonly string[]).includes(who ?? '') || BADGE_ALONE.has(who as Action)) continue;
+			const answer = await page.request.fetch(path.replace(/\{[^}]+\}/g, '1'), { method: method.toUpperCase(), data: {} });
+			expect(answer.status(), `${method} ${path}, ${who}`).toBe(428);
+			asked.push(who!);
+		}
+	for (const action of ['person.create', 'token.create', 'rights.set', 'limits.set', 'clock.set']) expect(asked).toContain(action);
+});
+
+test('doors: routes of the sign-in library that we do not use are not there, other sites are refused, pages carry their policy', async () => {
+	const baseURL = process.env.BASE_URL!;
+	const api = await request.newContext({ baseURL, extraHTTPHeaders: { origin: baseURL } });
+	expect((await api.post('/api/auth/sign-in/username', { data: { username: 'anwen', password: '2001' } })).status()).toBe(200);
+	for (const route of ['update-user', 'change-password', 'sign-up/email', 'delete-user', 'change-email', 'sign-in/email'])
+		expect((await api.post(`/api/auth/${route}`, { data: { name: 'D. Quill' } })).status(), route).toBe(404);
+	expect((await api.post('/api/v1/stops/1/reason', { data: {}, headers: { origin: 'http://elsewhere.example' } })).status()).toBe(403);
+	const page = await api.get('/plant');
+	const headers = page.headers();
+	expect(headers['x-content-type-options']).toBe('nosniff');
+	expect(headers['referrer-policy']).toBe('same-origin');
+	expect(headers['content-security-policy']).toMatch(/script-src 'self' 'nonce-/);
+	expect(headers['content-security-policy']).toContain("frame-ancestors 'none'");
+	for (const to of [
+		'/%09/elsewhere.example',
+		'//elsewhere.example',
+		'/%5Celsewhere.example',
+		'https://elsewhere.example',
+		'/%0A/elsewhere.example'
+	]) {
+		const answer = await api.get(`/sign-in?to=${to}`, { maxRedirects: 0 });
+		expect([answer.status(), new URL(answer.headers()['location']!, baseURL).origin], to).toEqual([303, baseURL]);
+	}
+	expect((await api.get('/sign-in?to=/plant/log%3Ffind=x', { maxRedirects: 0 })).headers()['location']).toBe('/plant/log?find=x');
+});
+
+test('a comma typed into a number is its decimal sign, shown as it is read; what reads both ways is not taken', async ({ page }) => {
+	await signIn(page, 'dessa', '2004');
+	await page.goto('/line/1/oven');
+	const belt = page.getByLabel('Belt, cm/min');
+	await belt.click();
+	await belt.press('ControlOrMeta+a');
+	await belt.pressSequentially('62,5');
+	await expect(belt).toHaveValue('62.5');
+	const paste = (text: string) =>
+		belt.evaluate((field, said) => {
+			(field as HTMLInputElement).select();
+			const data = new DataTransfer();
+			data.setData('text', said);
+			field.dispatchEvent(
+				new InputEvent('beforeinput', { bubbles: true, cancelable: true, inputType: 'insertFromPaste', dataTransfer: data })
+			);
+		}, text);
+	await paste('64,25');
+	await expect(belt).toHaveValue('64.25');
+	await paste('1,250');
+	await expect(page.getByText('“1,250” can be read in more than one way')).toBeVisible();
+	await expect(belt).toHaveValue('64.25');
 });
 
 test('wrong PINs are slowed down for their badge only', async () => {

@@ -28,10 +28,37 @@ export const init: ServerInit = async () => {
 const OPEN = ['/sign-in', '/api/auth', '/healthz'];
 const READING = ['GET', 'HEAD', 'OPTIONS'];
 
-export const handle: Handle = async ({ event, resolve }) => {
+/** The routes of the sign-in library that we use. It brings others, by which people could change what we keep of them: those are not there. */
+const SIGN_IN_ROUTES = ['POST /api/auth/sign-in/username', 'POST /api/auth/sign-out', 'GET /api/auth/get-session'];
+
+/** Whether a request that changes something comes from our own pages: a browser says so, and another site cannot say it for it. Machines and programs bring a token. */
+function isOurs({ request, url, locals }: RequestEvent): boolean {
+	if (READING.includes(request.method) || locals.machine) return true;
+	const origin = request.headers.get('origin');
+	return origin === null ? request.headers.get('sec-fetch-site') === null : origin === url.origin || origin === env.ORIGIN;
+}
+
+/** What a browser must not do with our pages. Scripts and styles are ruled by the policy that each page carries. */
+const HEADERS = {
+	'x-content-type-options': 'nosniff',
+	'x-frame-options': 'DENY',
+	'referrer-policy': 'same-origin',
+	'cross-origin-opener-policy': 'same-origin',
+	'permissions-policy': 'camera=(), geolocation=(), microphone=()'
+};
+
+const withHeaders = (response: Response): Response => {
+	for (const [name, value] of Object.entries(HEADERS)) if (!response.headers.has(name)) response.headers.set(name, value);
+	return response;
+};
+
+export const handle: Handle = async (input) => withHeaders(await answerOf(input));
+
+const answerOf: Handle = async ({ event, resolve }) => {
 	const path = event.url.pathname;
 	Object.assign(event.locals, { person: null, knownBy: 'session', stationPc: null, machine: null, readOnly: false });
 	if (path.startsWith('/_app/')) return resolve(event);
+	if (path.startsWith('/api/auth/') && !SIGN_IN_ROUTES.includes(`${event.request.method} ${path}`)) error(404, `There is no ${path}.`);
 	const open = OPEN.some((prefix) => path === prefix || path.startsWith(`${prefix}/`));
 	try {
 		Object.assign(event.locals, await identify(event));
@@ -41,6 +68,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 		if (!open) return away(caught);
 	}
 	const { person, stationPc, machine, readOnly } = event.locals;
+	if (!isOurs(event)) error(403, 'This request does not come from a page of this plant.');
 	if (!person && !stationPc && !machine && !open) {
 		if (path.startsWith('/api/')) error(401, 'Sign in first.');
 		redirect(303, `/sign-in?to=${encodeURIComponent(path + event.url.search)}`);

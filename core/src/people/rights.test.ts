@@ -1,5 +1,17 @@
 import { describe, expect, test } from 'vitest';
-import { ACTIONS, asksForApproval, changeRights, DEFAULT_RIGHTS, refusesApproval, may, ROLES, rolesThatMay } from './index.ts';
+import {
+	ACTIONS,
+	asksForApproval,
+	BADGE_ALONE,
+	changeRights,
+	DEFAULT_RIGHTS,
+	refusesApproval,
+	may,
+	ROLES,
+	rolesThatMay,
+	strictRule,
+	weakPin
+} from './index.ts';
 
 test('a lead may do everything, and every action has somebody', () => {
 	for (const action of ACTIONS) {
@@ -54,7 +66,7 @@ test('the table of rights keeps its edges: nobody is no answer, the lead stays, 
 		'run.end.roles: expected at least one role'
 	);
 	expect(() => changeRights(DEFAULT_RIGHTS, 'rights.set', { roles: ['engineer'], approval: 'none' })).toThrow('the lead among them');
-	expect(changeRights(DEFAULT_RIGHTS, 'rights.set', { roles: ['engineer', 'lead'], approval: 'none' })['rights.set'].roles).toContain(
+	expect(changeRights(DEFAULT_RIGHTS, 'rights.set', { roles: ['engineer', 'lead'], approval: 'pin' })['rights.set'].roles).toContain(
 		'engineer'
 	);
 	// Only that action needs the lead.
@@ -62,4 +74,40 @@ test('the table of rights keeps its edges: nobody is no answer, the lead stays, 
 	expect(() => changeRights(DEFAULT_RIGHTS, 'handOver.sign', { roles: ['lead'], approval: 'none' })).toThrow('a PIN');
 	expect(changeRights(DEFAULT_RIGHTS, 'handOver.sign', { roles: ['lead'], approval: 'second' })['handOver.sign'].approval).toBe('second');
 	expect(changeRights(DEFAULT_RIGHTS, 'run.end', { roles: ['lead'], approval: 'none' })['rights.set']).toBe(rule);
+});
+
+describe('at a shared screen', () => {
+	test.each(ACTIONS)('%s by badge alone: only what a shift does all day', (action) => {
+		const alone = BADGE_ALONE.has(action);
+		const none = { roles: ['lead'] as const, approval: 'none' as const };
+		expect(asksForApproval(DEFAULT_RIGHTS[action], 'badge') || alone).toBe(true);
+		expect(asksForApproval(strictRule(action, none), 'badge')).toBe(!alone);
+		if (alone) expect(changeRights(DEFAULT_RIGHTS, action, none)[action].approval).toBe('none');
+		else expect(() => changeRights(DEFAULT_RIGHTS, action, none)).toThrow('never given by badge alone');
+		// What a lead made stricter stays so.
+		expect(strictRule(action, { ...none, approval: 'second' }).approval).toBe('second');
+	});
+
+	test('nothing that changes people, rights, tokens, limits, recipes, releases or the plant is among what a badge stands for', () => {
+		expect([...BADGE_ALONE].filter((action) => /create|revoke|release|set$|widen|tune|define|fit$|sign$/.test(action))).toEqual([
+			'panel.set',
+			'blade.fit'
+		]);
+	});
+});
+
+test.each([
+	['0000', 'ann', 'operator', 'one digit only'],
+	['1234', 'ann', 'operator', 'in a row'],
+	['9876', 'ann', 'operator', 'in a row'],
+	['2424', 'ann', 'operator', 'again and again'],
+	['4711', '4711', 'operator', 'stands on the badge'],
+	['4711', 'Op-4711', 'operator', 'stands on the badge'],
+	['47110', 'ann', 'lead', '6 digits'],
+	['471', 'ann', 'operator', '4 digits'],
+	['4711', 'ann', 'operator', null],
+	['471108', 'ann', 'lead', null]
+] as const)('PIN %s of badge %s, %s: %s', (pin, badge, role, why) => {
+	if (why === null) expect(weakPin(pin, badge, role)).toBeNull();
+	else expect(weakPin(pin, badge, role)).toContain(why);
 });

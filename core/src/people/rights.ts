@@ -22,16 +22,16 @@ const SIGNERS: readonly Role[] = ['technician', 'engineer', 'quality', 'lead'];
 
 /** What an empty plant starts with. A lead edits it; every route and every button asks the edited table. */
 export const DEFAULT_RIGHTS = {
-	'board.create': { roles: DESK, approval: 'none' },
+	'board.create': { roles: DESK, approval: 'pin' },
 	'panel.set': { roles: FLOOR, approval: 'none' },
-	'package.set': { roles: DESK, approval: 'none' },
-	'paste.define': { roles: DESK, approval: 'none' },
+	'package.set': { roles: DESK, approval: 'pin' },
+	'paste.define': { roles: DESK, approval: 'pin' },
 	'jar.receive': { roles: FLOOR, approval: 'none' },
 	'jar.scan': { roles: ALL, approval: 'none' },
 	'jar.review': { roles: QUALITY, approval: 'pin' },
-	'sensor.set': { roles: DESK, approval: 'none' },
-	'openingRules.set': { roles: DESK, approval: 'none' },
-	'transfer.fit': { roles: DESK, approval: 'none' },
+	'sensor.set': { roles: DESK, approval: 'pin' },
+	'openingRules.set': { roles: DESK, approval: 'pin' },
+	'transfer.fit': { roles: DESK, approval: 'pin' },
 	'stencilTool.keep': { roles: FLOOR, approval: 'none' },
 	'stencilTool.mount': { roles: ALL, approval: 'none' },
 	'blade.fit': { roles: ALL, approval: 'none' },
@@ -41,7 +41,7 @@ export const DEFAULT_RIGHTS = {
 	'misprint.approve': { roles: QUALITY, approval: 'pin' },
 	'signature.act': { roles: FLOOR, approval: 'none' },
 	'signature.tune': { roles: QUALITY, approval: 'pin' },
-	'unit.learn': { roles: QUALITY, approval: 'none' },
+	'unit.learn': { roles: QUALITY, approval: 'pin' },
 	'trial.run': { roles: FLOOR, approval: 'none' },
 	'limits.set': { roles: QUALITY, approval: 'pin' },
 	'limits.widen': { roles: QUALITY, approval: 'second' },
@@ -52,27 +52,55 @@ export const DEFAULT_RIGHTS = {
 	'profile.log': { roles: FLOOR, approval: 'none' },
 	'feeder.load': { roles: ALL, approval: 'none' },
 	'message.type': { roles: FLOOR, approval: 'none' },
-	'job.create': { roles: DESK, approval: 'none' },
+	'job.create': { roles: DESK, approval: 'pin' },
 	'job.plan': { roles: FLOOR, approval: 'none' },
 	'run.start': { roles: FLOOR, approval: 'none' },
 	'run.end': { roles: ALL, approval: 'none' },
 	'stop.explain': { roles: ALL, approval: 'none' },
 	'handOver.write': { roles: ALL, approval: 'none' },
 	'handOver.sign': { roles: SIGNERS, approval: 'pin' },
-	'message.settle': { roles: DESK, approval: 'none' },
-	'token.create': { roles: LEAD, approval: 'none' },
-	'token.revoke': { roles: LEAD, approval: 'none' },
-	'stationPc.create': { roles: LEAD, approval: 'none' },
-	'stationPc.revoke': { roles: LEAD, approval: 'none' },
-	'person.create': { roles: LEAD, approval: 'none' },
-	'rights.set': { roles: LEAD, approval: 'none' },
-	'line.create': { roles: LEAD, approval: 'none' },
-	'clock.set': { roles: LEAD, approval: 'none' }
+	'message.settle': { roles: DESK, approval: 'pin' },
+	'token.create': { roles: LEAD, approval: 'pin' },
+	'token.revoke': { roles: LEAD, approval: 'pin' },
+	'stationPc.create': { roles: LEAD, approval: 'pin' },
+	'stationPc.revoke': { roles: LEAD, approval: 'pin' },
+	'person.create': { roles: LEAD, approval: 'pin' },
+	'rights.set': { roles: LEAD, approval: 'pin' },
+	'line.create': { roles: LEAD, approval: 'pin' },
+	'clock.set': { roles: LEAD, approval: 'pin' }
 } as const satisfies Record<string, ActionRule>;
 
 export type Action = keyof typeof DEFAULT_RIGHTS;
 export const ACTIONS = Object.keys(DEFAULT_RIGHTS) as Action[];
 export type Rights = Record<Action, ActionRule>;
+
+/** What a shift does all day: the only acts that a badge alone may stand for at a shared screen. All others change people, rights, limits, recipes, releases or
+ * the plant, and ask for a PIN there; so does whatever is added, until it is named here.
+ */
+export const BADGE_ALONE: ReadonlySet<Action> = new Set<Action>([
+	'panel.set',
+	'jar.receive',
+	'jar.scan',
+	'stencilTool.keep',
+	'stencilTool.mount',
+	'blade.fit',
+	'misprint.record',
+	'signature.act',
+	'trial.run',
+	'results.import',
+	'profile.log',
+	'feeder.load',
+	'message.type',
+	'job.plan',
+	'run.start',
+	'run.end',
+	'stop.explain',
+	'handOver.write'
+]);
+
+/** A rule as it holds: an act that no badge alone may stand for asks for a PIN, whatever was kept of it. */
+export const strictRule = (action: Action, rule: ActionRule): ActionRule =>
+	rule.approval === 'none' && !BADGE_ALONE.has(action) ? { ...rule, approval: 'pin' } : rule;
 
 /** Whether a role may do something. */
 export function may(role: Role, action: Action, rights: Rights = DEFAULT_RIGHTS): boolean {
@@ -91,8 +119,8 @@ export function changeRights(rights: Rights, action: Action, rule: ActionRule): 
 	if (rule.roles.length === 0) throw new InputError('mismatch', `${action}.roles`, 'at least one role', rule.roles);
 	if (action === 'rights.set' && !rule.roles.includes('lead'))
 		throw new InputError('mismatch', 'rights.set.roles', 'the lead among them, so that the table can be edited', rule.roles);
-	if (action === 'handOver.sign' && rule.approval === 'none')
-		throw new InputError('mismatch', 'handOver.sign.approval', 'a PIN: a signature is never given by badge alone', rule.approval);
+	if (rule.approval === 'none' && !BADGE_ALONE.has(action))
+		throw new InputError('mismatch', `${action}.approval`, 'a PIN: this is never given by badge alone', rule.approval);
 	return { ...rights, [action]: rule };
 }
 
@@ -115,5 +143,21 @@ export function refusesApproval(
 		return `A ${approver.role} may not approve this (${action}). Ask: ${rolesThatMay(action, rights).join(', ')}.`;
 	if (rights[action].approval === 'second' && approver.id === actorId)
 		return `${approver.name} does this already. A second person approves it.`;
+	return null;
+}
+
+/** The fewest digits of a PIN; a lead can enter people and change who may do what. */
+const LEAST_DIGITS: Record<Role, number> = { operator: 4, technician: 4, engineer: 4, quality: 4, lead: 6 };
+
+/** Why a PIN is too easy to guess; null where it is not. */
+export function weakPin(pin: string, badge: string, role: Role): string | null {
+	const least = LEAST_DIGITS[role];
+	if (pin.length < least) return `A ${role}’s PIN has ${least} digits or more.`;
+	if (pin.toLowerCase().includes(badge.toLowerCase()) || badge.toLowerCase().includes(pin.toLowerCase()))
+		return 'The PIN stands on the badge. Choose another one.';
+	const steps = new Set([...pin].slice(1).map((c, i) => c.charCodeAt(0) - pin.charCodeAt(i)));
+	if (steps.size === 1 && [0, 1, -1].includes([...steps][0]!))
+		return 'Digits in a row, or one digit only, are tried first. Choose another PIN.';
+	if (/^(..+)\1+$/.test(pin)) return 'The same digits again and again are tried first. Choose another PIN.';
 	return null;
 }

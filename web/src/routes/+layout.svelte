@@ -5,7 +5,7 @@
 	import LogOut from '@lucide/svelte/icons/log-out';
 	import Moon from '@lucide/svelte/icons/moon';
 	import Sun from '@lucide/svelte/icons/sun';
-	import { Toaster } from 'svelte-sonner';
+	import { toast, Toaster } from 'svelte-sonner';
 	import type { Found } from '$lib/model/types.ts';
 	import { send } from '$lib/ui/api.ts';
 	import ApprovalDialog from '$lib/ui/ApprovalDialog.svelte';
@@ -18,6 +18,7 @@
 	import { keepPageWhileAway } from '$lib/ui/patient-fetch.ts';
 	import NextUp from '$lib/ui/NextUp.svelte';
 	import { PLACES } from '$lib/ui/places.ts';
+	import { readCommas } from '$lib/ui/decimal-comma.ts';
 	import { listenForScans, sound } from '$lib/ui/scanner.ts';
 	import ScanReply from '$lib/ui/ScanReply.svelte';
 	import Strip from '$lib/ui/Strip.svelte';
@@ -88,7 +89,8 @@
 				(now) => (late = now)
 			),
 			keepPageWhileAway((now) => (away = now)),
-			listenForScans(scanned, pressed)
+			listenForScans(scanned, pressed),
+			readCommas((message) => toast.error(message))
 		];
 		return () => stops.forEach((stop) => stop());
 	});

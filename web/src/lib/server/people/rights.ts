@@ -1,4 +1,14 @@
-import { ACTIONS, changeRights, DEFAULT_RIGHTS, may, type Action, type ActionRule, type Rights, type Role } from '@keen-relay/core/people';
+import {
+	ACTIONS,
+	changeRights,
+	DEFAULT_RIGHTS,
+	may,
+	strictRule,
+	type Action,
+	type ActionRule,
+	type Rights,
+	type Role
+} from '@keen-relay/core/people';
 import { sql } from 'kysely';
 import { Conflict } from '../answer.ts';
 import { announce, db, type Db, type Trx } from '../db/index.ts';
@@ -20,7 +30,7 @@ export async function rightsNow(): Promise<Rights> {
 async function readRights(trx: Db | Trx): Promise<Rights> {
 	const rights: Rights = { ...DEFAULT_RIGHTS };
 	for (const { action, roles, approval } of await trx.selectFrom('actionRule').selectAll().execute())
-		if (action in rights) rights[action] = { roles, approval };
+		if (action in rights) rights[action] = strictRule(action, { roles, approval });
 	return rights;
 }
 

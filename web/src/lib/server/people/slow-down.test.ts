@@ -45,3 +45,21 @@ test('five quiet minutes are forgiven', async () => {
 	await attempt('pc anwen', false);
 	expect(slow.waitOf('pc anwen')).toBe(0);
 });
+
+test('a badge of a megabyte is kept as a short key, and is slowed all the same', async () => {
+	const waits: number[] = [];
+	const slow = new SlowDown(
+		() => 0,
+		async (ms) => void waits.push(ms)
+	);
+	const long = 'x'.repeat(1_000_000);
+	for (let i = 0; i < 5; i++)
+		await slow.attempt(
+			`10.0.0.1 ${long}`,
+			async () => null,
+			() => false
+		);
+	expect(waits).toEqual([0, 0, 0, 1000, 2000]);
+	expect(slow.waitOf(`10.0.0.1 ${long}`)).toBe(4000);
+	expect(slow.waitOf(`10.0.0.1 ${long}y`)).toBe(0);
+});

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 /** Wrong PINs are answered later and later; nothing is ever locked, so nobody can lock a colleague out. */
 const FREE_TRIES = 3;
 const FIRST_WAIT_MS = 1000;
@@ -5,6 +6,9 @@ const LONGEST_WAIT_MS = 8000;
 /** After this long without a try everything is forgotten. */
 const FORGET_MS = 5 * 60_000;
 const MOST_KEPT = 5000;
+
+/** A key of bounded size, whatever somebody typed as a badge. */
+const shortKey = (of: string) => (of.length <= 100 ? of : createHash('sha256').update(of).digest('base64'));
 
 interface Tries {
 	failed: number;
@@ -23,14 +27,16 @@ export class SlowDown {
 	) {}
 
 	/** How long the next try waits, ms. */
-	waitOf(key: string): number {
+	waitOf(of: string): number {
+		const key = shortKey(of);
 		const { failed, at } = this.#tries.get(key) ?? { failed: 0, at: 0 };
 		if (failed < FREE_TRIES || this.now() - at > FORGET_MS) return 0;
 		return Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** (failed - FREE_TRIES));
 	}
 
 	/** Runs a try after its wait; `right` says whether it was. */
-	async attempt<T>(key: string, tryIt: () => Promise<T>, right: (result: T) => boolean): Promise<T> {
+	async attempt<T>(of: string, tryIt: () => Promise<T>, right: (result: T) => boolean): Promise<T> {
+		const key = shortKey(of);
 		const entry = this.#entry(key);
 		const mine = entry.queue.then(async () => {
 			await this.wait(this.waitOf(key));
