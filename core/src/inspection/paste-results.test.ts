@@ -60,6 +60,43 @@ describe('results as a table', () => {
 		expect(readPasteTable('Panel;Pad;Vol\n1;2;3\n').issues[0]!.code).toBe('no_header');
 	});
 
+	test('a quoted decimal comma among commas is ten times no more', () => {
+		const t = readPasteTable(`${HEAD}\n1,a,"96,0","98,5",97,3,-4,,\n1,b,"101,5",99,97,"0,5",0,,\n`);
+		expect([t.values.volumePct[0], t.values.volumePct[1], t.values.offsetXUm[1]]).toEqual([96, 101.5, 0.5]);
+		expect(t.issues).toEqual([]);
+	});
+
+	test('points in one column and commas in another ask; the answer reads what it can and names the rest', () => {
+		const text = `${HEAD.replaceAll(',', ';')}\n1;a;96.5;98;97;3;-4;;\n1;b;97,5;98;97;3;-4;;\n`;
+		const t = readPasteTable(text);
+		expect(t.asks).toMatchObject({ code: 'decimal_sign', line: 2 });
+		expect(t.asks!.message).toContain('line 3, volume, %: "97,5" is no number with a decimal point, 97.5 with a decimal comma');
+		expect(t.pad).toEqual([]);
+		const chosen = readPasteTable(text, {}, 100, ',');
+		expect([chosen.asks, chosen.pad, chosen.values.volumePct[0]]).toEqual([null, ['b'], 97.5]);
+		expect(chosen.issues).toMatchObject([{ code: 'not_a_number', line: 2, field: 'volume_pct', value: '96.5' }]);
+	});
+
+	test('a comma on the last of many rows counts as much as one on the first', () => {
+		const rows = Array.from({ length: 1000 }, (_, i) => `1;p${i};96;98;97;3;-4;;`);
+		const t = readPasteTable(`${HEAD.replaceAll(',', ';')}\n${rows.join('\n')}\n1;z;96,5;98;97;3;-4;;\n`);
+		expect([t.pad.length, t.values.volumePct[1000], t.issues]).toEqual([1001, 96.5, []]);
+	});
+
+	test('a row that an unquoted decimal comma has torn is left out and named', () => {
+		const t = readPasteTable(`${HEAD}\n1,a,96,5,98,97,3,-4,,,0\n1,b,96,98,97,3,-4,,\n`);
+		expect(t.pad).toEqual(['b']);
+		expect(t.issues).toMatchObject([{ code: 'torn_row', line: 2 }]);
+	});
+
+	test('a column that is missing is named alone, with the titles that it may be', () => {
+		const [issue] = readPasteTable('panel_no,pad_id,Vol,height_um,area_pct,offset_x_um,offset_y_um,Comment\n1,a,96,98,97,3,-4,ok\n').issues;
+		expect(issue).toMatchObject({ code: 'no_header', line: 1, field: 'volume_pct' });
+		expect(issue!.message).toBe(
+			'Line 1: one column is missing: volume, % ("volume_pct"). It may be one of these: Vol, Comment; say which column is which.'
+		);
+	});
+
 	test('heights in millimetres are asked about, never guessed', () => {
 		expect(readPasteTable(`${HEAD}\n1,a,95,0.098,97,3,4,,\n1,b,95,0.101,97,3,4,,\n`).asks).toMatchObject({
 			code: 'height_unit',

@@ -67,6 +67,11 @@ describe('a study', () => {
 		expect(run!.bridges).toBeUndefined();
 	});
 
+	test('a decimal sign that the three tables do not decide is asked about before anything is worked out', () => {
+		const panels = PANELS.replaceAll(',', ';').replace('1.2;r', '1,2;r');
+		expect(pasteStudy({ pads: PADS, panels, readings: READINGS })).toMatchObject({ run: null, asks: { code: 'decimal_sign', line: 2 } });
+	});
+
 	test('heights in millimetres are asked about before anything is worked out', () => {
 		const readings = `${READINGS}1,A1,90,0.095,95,1,2\n`;
 		expect(pasteStudy({ pads: PADS, panels: PANELS, readings })).toMatchObject({ run: null, asks: { code: 'height_unit' } });

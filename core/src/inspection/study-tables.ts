@@ -279,9 +279,9 @@ export interface StudiedCauses extends Omit<PasteStudy, 'run'> {
 /** The causes in a run that is given as three tables, judged against a transfer curve. */
 export function studyCauses(
 	texts: Parameters<typeof pasteStudy>[0],
-	{ mapping = {}, heightUnit = null, strokeAxis = 'y', model }: StudyOptions = {}
+	{ mapping = {}, heightUnit = null, strokeAxis = 'y', decimal = null, model }: StudyOptions = {}
 ): StudiedCauses {
-	const { run, ...about } = pasteStudy(texts, mapping, heightUnit, strokeAxis);
+	const { run, ...about } = pasteStudy(texts, mapping, heightUnit, strokeAxis, decimal);
 	const report = run && findSignatures(run, model);
 	return {
 		...about,
@@ -301,6 +301,8 @@ export interface StudyOptions {
 	/** Along which the blade runs. */
 	strokeAxis?: 'x' | 'y';
 	model?: TransferModel;
+	/** The decimal sign of the tables, where a person chose it. */
+	decimal?: DecimalSign | null;
 }
 
 const KEYS = ['volumePct', 'heightUm', 'areaPct', 'offsetXUm', 'offsetYUm'] as const;

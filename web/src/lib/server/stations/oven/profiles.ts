@@ -11,11 +11,19 @@ import { strictText } from '../../files/strict-text.ts';
 
 /** Keeps a thermocouple log of a side on a line, as it came and as it was read, with the recipe that the oven ran.
  * @param recipe null: the one that is released there now
+ * @param decimal the decimal sign that a person chose, where the file can be read both ways
  */
-export async function keepProfile(actor: Actor, sideId: number, lineId: number, file: UploadedFile, recipe: OvenRecipe | null) {
+export async function keepProfile(
+	actor: Actor,
+	sideId: number,
+	lineId: number,
+	file: UploadedFile,
+	recipe: OvenRecipe | null,
+	decimal: '.' | ',' | null = null
+) {
 	const decoded = decodeText(file.bytes, strictText);
 	if (!('text' in decoded)) throw new Refusal([{ ...decoded, file: file.name }]);
-	const { log, issues } = await bounded('file', 'profileLog', decoded.text);
+	const { log, issues } = await bounded('file', 'profileLog', decoded.text, decimal);
 	if (!log) throw new Refusal(issues.map((issue) => ({ ...issue, file: file.name })));
 	const ran = recipe ?? (await released(sideId, lineId)).recipe?.recipe;
 	if (!ran) return refuse('recipe', sideId, 'No recipe is released for this board on this line: say what the oven was set to.');

@@ -112,12 +112,23 @@
 	async function upload(event: Event) {
 		const field = event.currentTarget as HTMLInputElement;
 		const file = field.files?.[0];
-		if (!file || !data.side) return;
+		if (file) await keepLog(file, '');
+		field.value = '';
+	}
+
+	async function keepLog(file: File, decimal: '' | '.' | ',') {
+		if (!data.side) return;
 		const form = new FormData();
 		form.append('log', file);
 		form.append('lineId', String(data.lineId));
+		form.append('decimal', decimal);
 		const answer = await send<{ id: number; issues: { message: string }[] }>('POST', `/api/v1/sides/${data.side.id}/profiles`, form);
-		field.value = '';
+		if (answer.issues.some((issue) => issue.code === 'decimal_sign'))
+			return void toast.error(answer.message, {
+				duration: Infinity,
+				action: { label: 'Decimal comma', onClick: () => void keepLog(file, ',') },
+				cancel: { label: 'Decimal point', onClick: () => void keepLog(file, '.') }
+			});
 		if (!answer.data) return void toast.error(answer.message);
 		toast.success(`${file.name} kept${answer.data.issues.length ? `; ${answer.data.issues.length} rows or channels left out` : ''}`);
 		profileId = answer.data.id;

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { recipeBody } from '$lib/api/bodies.ts';
 import { idOf, refuse } from '$lib/server/answer.ts';
 import { keepProfile } from '$lib/server/stations/oven/profiles.ts';
@@ -15,6 +16,11 @@ export const POST = route({
 		const given = data.get('recipe');
 		const recipe = typeof given === 'string' && given ? recipeBody.parse(JSON.parse(given)) : null;
 		const file = { name: log.name, bytes: new Uint8Array(await log.arrayBuffer()) };
-		return keepProfile(actor, id, idOf(String(data.get('lineId') ?? '')), file, recipe);
+		const decimal = z
+			.enum(['.', ','])
+			.nullable()
+			.catch(null)
+			.parse(data.get('decimal') || null);
+		return keepProfile(actor, id, idOf(String(data.get('lineId') ?? '')), file, recipe, decimal);
 	}
 });

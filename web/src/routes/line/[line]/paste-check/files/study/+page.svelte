@@ -16,6 +16,7 @@
 	] as const;
 	let texts = $state<Record<(typeof TABLES)[number]['key'], string>>({ pads: '', panels: '', readings: '' });
 	let heightUnit = $state<'um' | 'mm' | null>(null);
+	let decimal = $state<'.' | ',' | null>(null);
 	let strokeAxis = $state<'x' | 'y'>('y');
 	let study = $state.raw<StudiedCauses | null>(null);
 	let failed = $state('');
@@ -26,7 +27,12 @@
 		busy
 			? noData('Working it out…')
 			: study?.asks
-				? { level: 'watch', statement: study.asks.message, because: [], doNext: ['Choose the unit of the heights'] }
+				? {
+						level: 'watch',
+						statement: study.asks.message,
+						because: [],
+						doNext: [study.asks.code === 'height_unit' ? 'Choose the unit of the heights' : 'Choose the decimal sign']
+					}
 				: (study?.verdict ??
 					noData(
 						failed
@@ -42,6 +48,7 @@
 		if (!file) return;
 		texts[key] = await file.text();
 		if (key === 'readings') heightUnit = null;
+		decimal = null;
 		work();
 	}
 	let worker: Worker | null = null;
@@ -62,7 +69,7 @@
 		const question: StudyQuestion = {
 			number: ++asked,
 			texts: $state.snapshot(texts),
-			options: { heightUnit, strokeAxis, model: data.model }
+			options: { heightUnit, strokeAxis, decimal, model: data.model }
 		};
 		worker?.postMessage(question);
 	}
@@ -112,7 +119,18 @@
 				/></label
 			>
 		{/each}
-		{#if study?.asks || heightUnit}
+		{#if study?.asks?.code === 'decimal_sign' || decimal}
+			<label class="text-sm"
+				><span class="text-soft">Decimal sign of these files</span><select
+					class="select h-12 w-full border-line bg-sheet"
+					value={decimal ?? ''}
+					onchange={(e) => ((decimal = (e.currentTarget.value || null) as typeof decimal), void work())}
+					aria-label="Decimal sign"
+					><option value="">choose</option><option value=".">point, 10.5</option><option value=",">comma, 10,5</option></select
+				></label
+			>
+		{/if}
+		{#if study?.asks?.code === 'height_unit' || heightUnit}
 			<label class="text-sm"
 				><span class="text-soft">Heights are in</span><select
 					class="select h-12 w-full border-line bg-sheet"
