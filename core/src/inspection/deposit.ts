@@ -102,11 +102,11 @@ export function judgeDeposit(
 	if (missing) codes.push('missing');
 	else if (deposit.volumePct < low) codes.push('insufficient');
 	if (deposit.volumePct > high) codes.push('excess');
-	if (missing) return { codes, warn: false };
 	const reachUm = limits.offsetShare * widthMm * 1000;
 	if (Math.abs(deposit.offsetXUm) > reachUm || Math.abs(deposit.offsetYUm) > reachUm) codes.push('offset');
-	if (out(deposit.heightPct, limits.heightPct)) codes.push('height');
-	if (out(deposit.areaPct, limits.areaPct)) codes.push('area');
+	// What is not there has no height and no area; where it was found lying it was found.
+	if (!missing && out(deposit.heightPct, limits.heightPct)) codes.push('height');
+	if (!missing && out(deposit.areaPct, limits.areaPct)) codes.push('area');
 	return { codes, warn: codes.length === 0 && out(deposit.volumePct, limits.volumePct.warn) };
 }
 

@@ -78,12 +78,12 @@ describe.each(START)('a deposit of class %s', (padClass, failLow, failHigh, warn
 	});
 });
 
-test('a deposit is missing below 10 % of its volume, and then nothing is said of its height, area or place', () => {
+test('a deposit is missing below 10 % of its volume, and then nothing is said of its height and area', () => {
 	expect(MISSING_PCT).toBe(10);
 	const bad = { heightPct: 2, areaPct: 2, offsetXUm: 900, offsetYUm: 0 };
-	expect(judgeDeposit('chip', 0.5, { ...bad, volumePct: 9.99 })).toEqual({ codes: ['missing'], warn: false });
+	expect(judgeDeposit('chip', 0.5, { ...bad, volumePct: 9.99 })).toEqual({ codes: ['missing', 'offset'], warn: false });
 	expect(judgeDeposit('chip', 0.5, { ...bad, volumePct: 10 }).codes).toEqual(['insufficient', 'offset', 'height', 'area']);
-	expect(judgeDeposit('chip', 0.5, { ...bad, volumePct: 9.99, bridge: true }).codes).toEqual(['bridge', 'missing']);
+	expect(judgeDeposit('chip', 0.5, { ...bad, volumePct: 9.99, bridge: true }).codes).toEqual(['bridge', 'missing', 'offset']);
 	expect(judgeDeposit('chip', 0.5, { ...RIGHT, volumePct: 180, bridge: true }).codes).toEqual(['bridge', 'excess']);
 });
 

@@ -130,6 +130,13 @@ describe('limits', () => {
 			'height'
 		]);
 		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 9.9, heightPct: 0, areaPct: 0 }).codes).toEqual(['missing']);
+		// It silences those two only: a bridge or an offset that was measured stands.
+		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 9.9, heightPct: 0, offsetXUm: 400, bridge: true }).codes).toEqual([
+			'bridge',
+			'missing',
+			'offset'
+		]);
+		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 9.9, offsetXUm: NaN, offsetYUm: NaN }).codes).toEqual(['missing']);
 		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 50 })).toEqual({ codes: [], warn: true });
 		expect(judgeDeposit('chip', 0.5, { ...good, offsetXUm: 150 }).codes).toEqual([]);
 	});

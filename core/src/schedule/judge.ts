@@ -31,6 +31,9 @@ export function judgeRun(
 			because,
 			doNext: stopped.map((name) => `Clear ${name}`)
 		};
+	// What is built is not running: until somebody ends it the line waits for a job that it has.
+	if (run.finished >= run.panels)
+		return { level: 'act', statement: `${run.number} is done: ${count}.`, because, doNext: ['End the run, and start the next job'] };
 	return { level: 'good', statement: `${run.number} is running, ${count}.`, because, doNext: [] };
 }
 

@@ -84,6 +84,13 @@ test('a run: idle is no data, a stopped station speaks first, the end follows th
 		level: 'good',
 		statement: 'J-1 is running, 3 of 10 panels finished.'
 	});
+	// What is built is not running, on both sides of the last panel.
+	expect(judgeRun('Line 1', { number: 'J-1', finished: 9, panels: 10 }, []).level).toBe('good');
+	expect(judgeRun('Line 1', { number: 'J-1', finished: 10, panels: 10 }, [])).toMatchObject({
+		level: 'act',
+		statement: 'J-1 is done: 10 of 10 panels finished.',
+		doNext: ['End the run, and start the next job']
+	});
 	const held = judgeRun('Line 1', { number: 'J-1', finished: 3, panels: 10 }, ['Place 1', 'Oven']);
 	expect(held).toMatchObject({ level: 'stopped', doNext: ['Clear Place 1', 'Clear Oven'] });
 	expect(runEndMs(1000, 7, 30)).toBe(211_000);

@@ -73,8 +73,10 @@
 							<td class="n">{job.finished}</td>
 							<td class="max-w-64 text-sm">
 								<span class="flex items-center gap-2"
-									><LevelMark level={job.on ? 'good' : missing.length && !done ? 'act' : 'good'} />{job.on
-										? `running on ${job.on.line}`
+									><LevelMark level={job.on ? (done ? 'act' : 'good') : missing.length && !done ? 'act' : 'good'} />{job.on
+										? done
+											? `done on ${job.on.line}: end the run`
+											: `running on ${job.on.line}`
 										: done
 											? 'built'
 											: missing.length
