@@ -23,7 +23,8 @@
 <StationFrame {verdict}>
 	{#snippet about()}Units differ by design: it is the factor moving that says the measurement is wrong.{/snippet}
 	{#snippet picture()}
-		<div class="h-full overflow-auto" bind:clientWidth={box}>
+		<!-- svelte-ignore a11y_no_noninteractive_tabindex (what scrolls is reached by keys too) -->
+		<div class="h-full overflow-auto" tabindex="0" role="region" aria-label="Repeatability" bind:clientWidth={box}>
 			{#if data.rows.length}
 				<svg
 					width={box}

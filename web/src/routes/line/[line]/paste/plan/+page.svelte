@@ -47,7 +47,8 @@
 			? `; ${[...new Set(data.jobs.map((j) => j.paste))].join(', ')}`
 			: ''}.{/snippet}
 	{#snippet picture()}
-		<div class="h-full overflow-auto" bind:clientWidth={width}>
+		<!-- svelte-ignore a11y_no_noninteractive_tabindex (what scrolls is reached by keys too) -->
+		<div class="h-full overflow-auto" tabindex="0" role="region" aria-label="Fridge plan" bind:clientWidth={width}>
 			{#if data.jobs.length}
 				<svg
 					{width}

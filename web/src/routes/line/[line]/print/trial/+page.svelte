@@ -58,7 +58,15 @@
 <StationFrame {verdict}>
 	{#snippet about()}Low and high of each, the middle three times, in a drawn order; front and rear are read apart.{/snippet}
 	{#snippet picture()}
-		<div class="h-full overflow-auto" bind:clientWidth={box.width} bind:clientHeight={box.height}>
+		<!-- svelte-ignore a11y_no_noninteractive_tabindex (what scrolls is reached by keys too) -->
+		<div
+			class="h-full overflow-auto"
+			tabindex="0"
+			role="region"
+			aria-label="Trial"
+			bind:clientWidth={box.width}
+			bind:clientHeight={box.height}
+		>
 			{#if strokes.length}
 				<svg
 					width={box.width}
