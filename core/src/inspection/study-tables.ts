@@ -1,4 +1,4 @@
-import { askDecimal, DecimalEvidence, findHeader, openQuote, readNumber, tornRow, type DecimalSign } from '../tables/index.ts';
+import { askDecimal, csvCell, DecimalEvidence, findHeader, openQuote, readNumber, tornRow, type DecimalSign } from '../tables/index.ts';
 import { quoteValue, type Issue, type Verdict } from '../judgement/index.ts';
 import { median } from '../numerics/index.ts';
 import { measureShape, type TransferModel } from '../stencil/index.ts';
@@ -317,11 +317,9 @@ function take(values: Readings, table: PasteTable, row: number, at: number, ofFo
 	for (const key of KEYS) values[key][at] = table.values[key][row]! * (key === 'heightUm' ? ofFoil * toUm : 1);
 }
 
-const cell = (v: string | number) =>
-	typeof v === 'number' ? (Number.isNaN(v) ? '' : String(v)) : /[",;\n]/.test(v) ? `"${v.replace(/"/g, '""')}"` : v;
 const csv = (head: readonly string[], rows: Iterable<readonly (string | number)[]>) => {
 	const lines = [head.join(',')];
-	for (const row of rows) lines.push(row.map(cell).join(','));
+	for (const row of rows) lines.push(row.map(csvCell).join(','));
 	return `${lines.join('\n')}\n`;
 };
 /** A name without commas needs no quotes: large tables are read ten times faster without. */

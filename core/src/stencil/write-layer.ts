@@ -1,4 +1,5 @@
 import type { Point, Ring } from '../geometry/index.ts';
+import { csvCell } from '../tables/index.ts';
 
 interface WrittenOpening {
 	outline: Ring;
@@ -80,7 +81,6 @@ export function openingsCsv(
 	openings: readonly (WrittenOpening & { areaMm2: number; perimeterMm: number; padClass: string })[],
 	foilUm: number
 ): string {
-	const cell = (v: string | number) => (typeof v === 'number' ? String(v) : /[",;\n]/.test(v) ? `"${v.replace(/"/g, '""')}"` : v);
 	const head = 'opening,refdes,pin,package_class,shape,x_mm,y_mm,length_mm,width_mm,area_mm2,perimeter_mm,foil_um,area_ratio';
 	return [
 		head,
@@ -100,7 +100,7 @@ export function openingsCsv(
 				foilUm,
 				((o.areaMm2 / o.perimeterMm / foilUm) * 1000).toFixed(3)
 			]
-				.map(cell)
+				.map(csvCell)
 				.join(',')
 		),
 		''

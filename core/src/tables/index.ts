@@ -1,2 +1,3 @@
+export * from './csv.ts';
 export * from './numbers.ts';
 export * from './table-file.ts';
