@@ -107,6 +107,21 @@ describe('what is neither a success nor a fault', () => {
 		['42P01', false]
 	])('code %s means away: %s', (code, away) => expect(isAway({ code })).toBe(away));
 
+	test.each([
+		[z.object({ n: z.number().max(2) }), { n: 3 }, 'n: at most 2.'],
+		[z.object({ n: z.number().gt(2) }), { n: 2 }, 'n: more than 2.'],
+		[z.object({ name: z.string().max(4) }), { name: 'abcde' }, 'name: at most 4 characters.'],
+		[z.object({ name: z.string().min(1) }), { name: '' }, 'name: must not be empty.'],
+		[z.object({ list: z.array(z.int()).min(2) }), { list: [1] }, 'list: at least 2 entries.'],
+		[z.object({ n: z.number() }), { n: 'x' }, 'n: must be a number.'],
+		[z.object({ n: z.number() }), {}, 'n: is missing.'],
+		[z.object({ side: z.enum(['top', 'bottom']) }), { side: 'left' }, 'side: must be one of top, bottom.'],
+		[z.object({ badge: z.string().min(2, 'two letters or more') }), { badge: '' }, 'badge: two letters or more.']
+	])('what a schema refuses is said in words: %#', async (schema, given, words) => {
+		const response = await answer(() => readJson(event(JSON.stringify(given)), schema as z.ZodType<unknown>));
+		expect(await body(response)).toMatchObject({ status: 422, message: words });
+	});
+
 	test('a pool that is all at work is said as that, and is no database that is gone', async () => {
 		const busy = new Error('timeout exceeded when trying to connect');
 		expect(isAway(busy)).toBe(true);

@@ -52,7 +52,9 @@
 					refusal:
 						error.path === 'taperUm'
 							? `A taper of ${taperUm} µm is no taper: 0 to ${MOST_TAPER_UM} µm, or leave it empty.`
-							: `A foil of ${foilUm} µm cannot be checked: 30 to 300 µm are possible.`
+							: !Number.isFinite(foilUm)
+								? 'Type the foil’s thickness: 30 to 300 µm are possible.'
+								: `A foil of ${foilUm} µm cannot be checked: 30 to 300 µm are possible.`
 				};
 			throw error;
 		}
