@@ -106,6 +106,26 @@ describe('the files of one side', () => {
 		expect(board.reconciliation.parts[0]!.xMm).toBeCloseTo(8, 6);
 	});
 
+	test('a file that names no side asks for it and keeps nothing; the answer reads the same board', async () => {
+		const plain = positions(({ x, y }) => [x, y], 'Ref,X (mm),Y (mm),Rot,Side,Package')
+			.split('\n')
+			.map((row) =>
+				row
+					.split(',')
+					.filter((_, i) => i !== 4)
+					.join(',')
+			)
+			.join('\n');
+		const asked = await readBoardFiles(files({ positions: file('xy.csv', plain) }));
+		expect(asked.refused).toBe(true);
+		expect(asked.issues).toMatchObject([{ code: 'needs_side', file: 'xy.csv', line: 1 }]);
+		const answered = await readBoardFiles(files({ positions: file('xy.csv', plain), positionsSide: 'top' }));
+		expect([answered.refused, answered.issues]).toEqual([false, []]);
+		expect(answered.reconciliation.parts).toEqual((await readBoardFiles(files())).reconciliation.parts);
+		// All of the other side: this side has none, and that is said.
+		expect(await codes({ positions: file('xy.csv', plain), positionsSide: 'bottom' })).toContain('refused');
+	});
+
 	test('a unit that the file does not say is voted for', async () => {
 		const mil = positions(({ x, y }) => [x / 0.0254, y / 0.0254], 'Ref,X,Y,Rot,Side,Package');
 		const board = await readBoardFiles(files({ positions: file('xy.csv', mil) }));
