@@ -203,6 +203,13 @@ test('doors: routes of the sign-in library that we do not use are not there, oth
 		expect([answer.status(), new URL(answer.headers()['location']!, baseURL).origin], to).toEqual([303, baseURL]);
 	}
 	expect((await api.get('/sign-in?to=/plant/log%3Ffind=x', { maxRedirects: 0 })).headers()['location']).toBe('/plant/log?find=x');
+	// Addresses that cannot be read, signed in and not: an answer, and the server goes on.
+	const stranger = await request.newContext({ baseURL });
+	for (const who of [api, stranger])
+		for (const path of ['/%E0%A4%A', '/line/%00', '/%', '/api/v1/sides/%FF/geometry']) {
+			expect((await who.get(path, { maxRedirects: 0 })).status(), path).toBe(400);
+			expect((await who.get('/healthz')).status()).toBe(200);
+		}
 });
 
 test('a comma typed into a number is its decimal sign, shown as it is read; what reads both ways is not taken', async ({ page }) => {

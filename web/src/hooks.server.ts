@@ -38,6 +38,15 @@ function isOurs({ request, url, locals }: RequestEvent): boolean {
 	return origin === null ? request.headers.get('sec-fetch-site') === null : origin === url.origin || origin === env.ORIGIN;
 }
 
+/** Whether an address says what it means: half a character, or a NUL, is nobody's page. */
+function isReadable(path: string): boolean {
+	try {
+		return !decodeURIComponent(path).includes('\0');
+	} catch {
+		return false;
+	}
+}
+
 /** What a browser must not do with our pages. Scripts and styles are ruled by the policy that each page carries. */
 const HEADERS = {
 	'x-content-type-options': 'nosniff',
@@ -56,6 +65,8 @@ export const handle: Handle = async (input) => withHeaders(await answerOf(input)
 
 const answerOf: Handle = async ({ event, resolve }) => {
 	const path = event.url.pathname;
+	if (!isReadable(path))
+		return new Response('This address cannot be read.', { status: 400, headers: { 'content-type': 'text/plain; charset=utf-8' } });
 	Object.assign(event.locals, { person: null, knownBy: 'session', stationPc: null, machine: null, readOnly: false });
 	if (path.startsWith('/_app/')) return resolve(event);
 	if (path.startsWith('/api/auth/') && !SIGN_IN_ROUTES.includes(`${event.request.method} ${path}`)) error(404, `There is no ${path}.`);
