@@ -563,6 +563,7 @@ export interface Run {
   jobId: number;
   lineId: number;
   ovenRecipeId: number;
+  pasteReports: Generated<number>;
   placementProgramId: number;
   printRecipeId: number | null;
   prints: Generated<number>;

@@ -4,7 +4,7 @@ import { runsForJudging } from '../../queries/runs.ts';
 import { boardPads } from '../../queries/sides.ts';
 import type { MovedRow } from '../module.ts';
 import { limitsOfRevision } from './limits.ts';
-import { addToDays, summaryOf } from './paste-rows.ts';
+import { addToDays, countReports, summaryOf } from './paste-rows.ts';
 
 /** Takes the readings along with an inspection that is of another pass, and judges them by the foil and the pads of that one; the limits stay the ones that
  * judged it. Readings that cannot be of that side stay as they were judged.
@@ -13,6 +13,7 @@ export async function movedPaste(trx: Trx, rows: readonly MovedRow[]): Promise<v
 	for (const { from, to, at, key } of rows) {
 		const id = { passId: to, printAttempt: key.print_attempt!, inspectionAttempt: key.inspection_attempt! };
 		const [before, now] = [await runOf(trx, from), await runOf(trx, to)];
+		await countReports(trx, new Map([before, now].map((run) => [run.id, 1])));
 		const readings = await takeAlong(trx, from, id, at, now.boardSideId);
 		if (before.boardSideId === now.boardSideId && before.foilUm === now.foilUm) continue;
 		const { limitRevision, classSums } = await trx

@@ -11,7 +11,7 @@ import { COPY_READINGS, readingsForCopy, type ReadingsRow } from './readings-cop
 /** One inspection of one print that was taken. */
 export interface PasteInspection {
 	/** Known by the time that it is written. */
-	pass: { id: number | null; run: { boardSideId: number } };
+	pass: { id: number | null; run: { id: number; boardSideId: number } };
 	printAttempt: number;
 	inspectionAttempt: number;
 	measuredAt: Date;
@@ -65,10 +65,23 @@ export async function writePaste(trx: Trx, copy: Copy, pastes: readonly PasteIns
 	});
 	for (const month of new Set(rows.map((row) => row.measuredAt.toISOString().slice(0, 7)))) await ensureMonth(trx, month);
 	if (rows.length) await copy(COPY_READINGS, readingsForCopy(rows));
+	const reports = new Map<number, number>();
+	for (const { pass } of pastes) reports.set(pass.run.id, (reports.get(pass.run.id) ?? 0) + 1);
+	await countReports(trx, reports);
 	await addToDays(
 		trx,
 		pastes.map((p) => ({ ...p, boardSideId: p.pass.run.boardSideId, classes: p.result.classes, sign: 1 }))
 	);
+}
+
+/** Counts inspections by run. @param more how many, by run; in one order, so that two batches never wait for each other */
+export async function countReports(trx: Trx, more: ReadonlyMap<number, number>): Promise<void> {
+	for (const [runId, n] of [...more].sort((a, b) => a[0] - b[0]))
+		await trx
+			.updateTable('run')
+			.set((eb) => ({ pasteReports: eb('pasteReports', '+', n) }))
+			.where('id', '=', runId)
+			.execute();
 }
 
 /** What an inspection adds to the sums of its day. */

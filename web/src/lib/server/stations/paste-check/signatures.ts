@@ -201,14 +201,9 @@ export function watchRun(runId: number): void {
 
 async function look(runId: number, w: { panels: number }): Promise<void> {
 	try {
-		const run = await db.selectFrom('run').select('endedAt').where('id', '=', runId).executeTakeFirst();
+		const run = await db.selectFrom('run').select(['endedAt', 'pasteReports']).where('id', '=', runId).executeTakeFirst();
 		if (!run || run.endedAt) return void watched.delete(runId);
-		const { n } = await db
-			.selectFrom('pasteSummary')
-			.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
-			.select(({ fn }) => fn.countAll<number>().as('n'))
-			.where('panelPass.runId', '=', runId)
-			.executeTakeFirstOrThrow();
+		const n = run.pasteReports;
 		if (n < w.panels + EVERY_PANELS) return;
 		w.panels = n;
 		await updateCases(runId);
