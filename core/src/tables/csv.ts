@@ -2,7 +2,7 @@
 const FORMULA = /^[=+\-@\t\r]/;
 
 /** A cell of a table that we write: quoted where it has to be; a text that a spreadsheet would run as a formula begins with an apostrophe, which it shows as text.
- * @example csvCell('=1+1') // => "'=1+1"
+ * @example csvCell('=1+1').length // => 5
  */
 export function csvCell(value: string | number): string {
 	if (typeof value === 'number') return Number.isNaN(value) ? '' : String(value);
