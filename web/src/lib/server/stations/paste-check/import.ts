@@ -5,6 +5,7 @@ import { quoteValue } from '@keen-relay/core/judgement';
 import { openingNames } from '@keen-relay/core/boards';
 import { Refusal, refuse } from '../../answer.ts';
 import { bounded } from '../../heavy/pool.ts';
+import { runsForJudging } from '../../queries/runs.ts';
 import { boardSide } from '../../queries/sides.ts';
 import { db } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
@@ -32,18 +33,9 @@ export async function importPasteResults(
 	given: PasteImport,
 	bringIn: (messages: string) => Promise<{ accepted: number; quarantined: { line: number; reason: string }[] }>
 ) {
-	const run = await db
-		.selectFrom('run')
+	const run = await runsForJudging(db)
 		.innerJoin('line', 'line.id', 'run.lineId')
-		.innerJoin('stencil', 'stencil.id', 'run.stencilId')
-		.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
-		.select(({ fn }) => [
-			'run.id',
-			'run.boardSideId',
-			'run.lineId',
-			'line.name as line',
-			fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')
-		])
+		.select('line.name as line')
 		.where('run.id', '=', given.runId)
 		.executeTakeFirst();
 	if (!run) return refuse('run', given.runId, 'There is no such run.');

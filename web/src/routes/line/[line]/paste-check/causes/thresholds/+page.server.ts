@@ -1,3 +1,4 @@
+import { runsForJudging } from '$lib/server/queries/runs.ts';
 import { SIGNATURE_THRESHOLDS } from '@keen-relay/core/inspection';
 import { db } from '$lib/server/db/index.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
@@ -7,19 +8,7 @@ export async function load({ params, url, depends }) {
 	depends('live:results');
 	const { run, station } = await stationPage(params.line, 'pasteCheck', url);
 	const of = run
-		? await db
-				.selectFrom('run')
-				.innerJoin('stencil', 'stencil.id', 'run.stencilId')
-				.leftJoin('stencilTool', 'stencilTool.id', 'run.stencilToolId')
-				.innerJoin('job', 'job.id', 'run.jobId')
-				.select(({ fn }) => [
-					'run.id',
-					'run.boardSideId',
-					'job.number',
-					fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm')
-				])
-				.where('run.id', '=', run.id)
-				.executeTakeFirst()
+		? await runsForJudging(db).innerJoin('job', 'job.id', 'run.jobId').select('job.number').where('run.id', '=', run.id).executeTakeFirst()
 		: undefined;
 	const [current, revisions, golden] = await Promise.all([
 		currentThresholds(),
