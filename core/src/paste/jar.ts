@@ -132,6 +132,18 @@ export function checkJar(jar: JarFacts): void {
  * @see the clocks are common practice; the paste's own rules come in as `rules`
  */
 export function jarStatus(jar: JarFacts, events: readonly JarEvent[], nowMs: number, rules: PasteRules = PASTE_RULES): JarStatus {
+	return statusOf(foldJar(jar, events, nowMs, rules), jar, nowMs, rules);
+}
+
+/** What the events of a jar made of it: what the clocks alone bring about after `ms` comes on top of it. */
+export interface JarFold {
+	readonly state: Readonly<Fold>;
+	/** Of its last event; of its arrival where there is none, ms. */
+	readonly ms: number;
+}
+
+/** Folds the events of a jar up to an instant; `jarStatus` says how. It may be kept until the jar has another event. */
+export function foldJar(jar: JarFacts, events: readonly JarEvent[], nowMs: number, rules: PasteRules = PASTE_RULES): JarFold {
 	const taken = new Set<number>();
 	for (const e of events) if (e.kind === 'mis_scan' && e.of !== undefined && e.atMs <= nowMs) taken.add(e.of);
 	const ordered = inOrder(
@@ -147,6 +159,12 @@ export function jarStatus(jar: JarFacts, events: readonly JarEvent[], nowMs: num
 		pass(s, event.atMs, jar, rules);
 		apply(s, event, jar, rules);
 	}
+	return { state: s, ms: events.reduce((last, e) => (e.atMs > last && e.atMs <= nowMs ? e.atMs : last), jar.receivedMs) };
+}
+
+/** State of a jar some time after its last event. @param nowMs not before the fold's own instant */
+export function statusOf({ state }: JarFold, jar: JarFacts, nowMs: number, rules: PasteRules = PASTE_RULES): JarStatus {
+	const s: Fold = { ...state, violations: [...state.violations], quarantine: [...state.quarantine] };
 	pass(s, nowMs, jar, rules);
 	return report(s, nowMs, jar, rules);
 }
@@ -384,34 +402,37 @@ function nextAction(s: Fold, first: JarStatus['clocks'][number] | null, ready: n
 	return { action: 'Take the bead off the stencil', atMs: first!.endsMs };
 }
 
+/** A state of a jar with the instant at which it began. */
+export interface JarSpan {
+	state: JarState;
+	fromMs: number;
+}
+
 /** The states that a jar went through, each with when it began; for a picture of its life. */
-export function jarHistory(
+export function jarHistory(jar: JarFacts, events: readonly JarEvent[], nowMs: number, rules: PasteRules = PASTE_RULES): JarSpan[] {
+	const times = [...new Set([jar.receivedMs, ...events.map((e) => e.atMs)])].filter((ms) => ms <= nowMs).sort((a, b) => a - b);
+	let spans: JarSpan[] = [];
+	times.forEach((ms, i) => {
+		const known = events.filter((e) => e.atMs <= ms);
+		const fold = foldJar(jar, known, ms, rules);
+		spans = historyOn([...spans, { state: statusOf(fold, jar, ms, rules).state, fromMs: ms }], fold, jar, times[i + 1] ?? nowMs, rules);
+	});
+	return spans;
+}
+
+/** A history up to a fold, continued by what the clocks alone bring about until an instant: warm enough, or held.
+ * @param spans up to the last event of the fold
+ */
+export function historyOn(
+	spans: readonly JarSpan[],
+	fold: JarFold,
 	jar: JarFacts,
-	events: readonly JarEvent[],
 	nowMs: number,
 	rules: PasteRules = PASTE_RULES
-): { state: JarState; fromMs: number }[] {
-	const times = new Set<number>([jar.receivedMs]);
-	for (const e of events) if (e.atMs <= nowMs) times.add(e.atMs);
-	for (const e of events) {
-		if (e.kind !== 'take_out') continue;
-		const { readyMs } = jarStatus(
-			jar,
-			events.filter((o) => o.atMs <= e.atMs),
-			e.atMs,
-			rules
-		);
-		if (readyMs !== null && readyMs <= nowMs) times.add(readyMs);
-	}
-	const out: { state: JarState; fromMs: number }[] = [];
-	for (const at of [...times, nowMs].sort((a, b) => a - b)) {
-		const { state } = jarStatus(
-			jar,
-			events.filter((e) => e.atMs <= at),
-			at,
-			rules
-		);
-		if (out.at(-1)?.state !== state) out.push({ state, fromMs: at });
-	}
-	return out;
+): JarSpan[] {
+	const { readyMs, clocks } = statusOf(fold, jar, fold.ms, rules);
+	const ends = clocks.filter((c) => c.clock === 'sealed_out' || c.clock === 'shelf_life').map((c) => c.endsMs + 1);
+	const times = [...ends, ...(readyMs === null ? [] : [readyMs]), nowMs].filter((ms) => ms > fold.ms && ms <= nowMs).sort((a, b) => a - b);
+	const all = [...spans, ...times.map((fromMs) => ({ state: statusOf(fold, jar, fromMs, rules).state, fromMs }))];
+	return all.filter(({ state }, i) => state !== all[i - 1]?.state);
 }

@@ -6,6 +6,8 @@ import {
 	beadG,
 	beadOf,
 	dewPointC,
+	foldJar,
+	historyOn,
 	jarC,
 	jarHistory,
 	jarStatus,
@@ -16,6 +18,7 @@ import {
 	pullPlan,
 	readSensorLog,
 	safeOpeningC,
+	statusOf,
 	warmUp,
 	type JarEvent,
 	type JarFacts,
@@ -121,6 +124,32 @@ describe('a jar, whatever is scanned', () => {
 				for (let i = 1; i < history.length; i++) expect(history[i]!.fromMs).toBeGreaterThanOrEqual(history[i - 1]!.fromMs);
 			})
 		);
+	});
+	test('what was folded once and kept says the same at every later instant as folding anew', () => {
+		fc.assert(
+			fc.property(events, fc.double({ min: 0, max: 3000, noNaN: true }), (list, later) => {
+				const fold = foldJar(jar, list, Infinity);
+				const now = fold.ms + later * H;
+				expect(statusOf(fold, jar, now)).toEqual(jarStatus(jar, list, now));
+				expect(statusOf(fold, jar, now)).toEqual(jarStatus(jar, list, now));
+				expect(historyOn(jarHistory(jar, list, fold.ms), fold, jar, now)).toEqual(jarHistory(jar, list, now));
+			})
+		);
+	});
+	test('a jar that only stood is drawn warming, ready, and held from the instant that its clock ran out', () => {
+		const list: JarEvent[] = [
+			{ id: 1, kind: 'store_cold', atMs: 0 },
+			{ id: 2, kind: 'take_out', atMs: 10 * H, airC: 23 }
+		];
+		const { readyMs, clocks } = jarStatus(jar, list, 10 * H);
+		const ends = clocks.find((c) => c.clock === 'sealed_out')!.endsMs;
+		expect(jarHistory(jar, list, ends + H)).toEqual([
+			{ state: 'cold', fromMs: 0 },
+			{ state: 'warming', fromMs: 10 * H },
+			{ state: 'ready', fromMs: readyMs },
+			{ state: 'quarantined', fromMs: ends + 1 }
+		]);
+		expect(jarHistory(jar, list, ends).at(-1)!.state).toBe('ready');
 	});
 	test('the governing clock is the one that ends first', () => {
 		fc.assert(

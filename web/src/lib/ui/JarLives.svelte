@@ -1,9 +1,9 @@
 <script lang="ts">
-	import type { JarFacts, JarStatus } from '@keen-relay/core/paste';
+	import type { JarFacts, JarSpan, JarStatus } from '@keen-relay/core/paste';
 	import { clockTime } from './format.ts';
 
 	interface Props {
-		jars: { facts: JarFacts; status: JarStatus; history: { state: JarStatus['state']; fromMs: number }[] }[];
+		jars: { facts: JarFacts; status: JarStatus; history: JarSpan[] }[];
 		nowMs: number;
 		timeZone: string;
 		selected: string | null;

@@ -14,18 +14,16 @@ import { Conflict } from '../answer.ts';
 import { announce, db, type Db, type Trx } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';
+import { Remembered } from '../remembered.ts';
 
 /** Another process may have changed the table: it is read again this often. */
-const CACHE_MS = 3000;
-let cached: { rights: Rights; readAt: number } | null = null;
+const rights = new Remembered<Rights>(3000, () => readRights(db));
 
 /** The table of actions as a lead has edited it. */
-export async function rightsNow(): Promise<Rights> {
-	if (cached && Date.now() - cached.readAt < CACHE_MS) return cached.rights;
-	const rights = await readRights(db);
-	cached = { rights, readAt: Date.now() };
-	return rights;
-}
+export const rightsNow = (): Promise<Rights> => rights.value();
+
+/** To be called once a change of the table is on record. */
+export const rightsChanged = (): void => rights.forget();
 
 async function readRights(trx: Db | Trx): Promise<Rights> {
 	const rights: Rights = { ...DEFAULT_RIGHTS };
@@ -50,7 +48,7 @@ export async function setRule(
 	rule: ActionRule,
 	startedFrom: ActionRule | null
 ): Promise<{ actionId: number }> {
-	return db.transaction().execute(async (trx) => {
+	const done = await db.transaction().execute(async (trx) => {
 		await sql`lock table action_rule in share row exclusive mode`.execute(trx);
 		const before = await readRights(trx);
 		changeRights(before, action, rule);
@@ -66,6 +64,8 @@ export async function setRule(
 		await announce(trx, 'people');
 		return { actionId };
 	});
+	rightsChanged();
+	return done;
 }
 
 export async function writeRule(trx: Trx, personId: string, action: Action, { roles, approval }: ActionRule): Promise<void> {
@@ -75,5 +75,4 @@ export async function writeRule(trx: Trx, personId: string, action: Action, { ro
 		.values({ action, ...values })
 		.onConflict((conflict) => conflict.column('action').doUpdateSet(values))
 		.execute();
-	cached = null;
 }

@@ -1,4 +1,5 @@
 import { db } from '../db/index.ts';
+import { Remembered } from '../remembered.ts';
 
 interface Clock {
 	rate: number;
@@ -6,17 +7,13 @@ interface Clock {
 	plantMs: number;
 }
 
-let cached: { clock: Clock; readAt: number } | null = null;
-const CACHE_MS = 500;
 const HEARTBEAT_MS = 2000;
 
-async function readClock(): Promise<Clock> {
-	if (cached && Date.now() - cached.readAt < CACHE_MS) return cached.clock;
+/** Another process may have set the clock: it is read again this often. */
+const clock = new Remembered<Clock>(500, async () => {
 	const row = await db.selectFrom('plantClock').selectAll().executeTakeFirstOrThrow();
-	const clock = { rate: row.rate, realMs: row.realAt.getTime(), plantMs: row.plantAt.getTime() };
-	cached = { clock, readAt: Date.now() };
-	return clock;
-}
+	return { rate: row.rate, realMs: row.realAt.getTime(), plantMs: row.plantAt.getTime() };
+});
 
 /** Plant time, ms. */
 export async function plantNow(): Promise<number> {
@@ -25,8 +22,8 @@ export async function plantNow(): Promise<number> {
 
 /** Plant time with its rate: pages let it run on between two answers. */
 export async function clockNow(): Promise<{ nowMs: number; rate: number }> {
-	const clock = await readClock();
-	return { nowMs: Math.round(clock.plantMs + (Date.now() - clock.realMs) * clock.rate), rate: clock.rate };
+	const { rate, realMs, plantMs } = await clock.value();
+	return { nowMs: Math.round(plantMs + (Date.now() - realMs) * rate), rate };
 }
 
 /** Sets the clock to a plant time, running on at a rate of 1 to 60. */
@@ -38,7 +35,7 @@ export async function setClock(plantMs: number, rate: number): Promise<void> {
 		.values({ id: 1, ...values })
 		.onConflict((conflict) => conflict.column('id').doUpdateSet(values))
 		.execute();
-	cached = null;
+	clock.forget();
 }
 
 /** Starts the heartbeat. In a demo the clock stands still while the server is down, so that nothing expires over a weekend. */

@@ -6,7 +6,7 @@ import { refuseBuilt } from '../boards/keep-board.ts';
 import { announce, db, type Trx } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';
-import { writeRule } from '../people/rights.ts';
+import { rightsChanged, writeRule } from '../people/rights.ts';
 
 export async function actionById(id: number) {
 	const row = await db.selectFrom('actionLog').selectAll().where('id', '=', id).executeTakeFirst();
@@ -26,6 +26,7 @@ export async function undoAction(actor: Actor, id: number): Promise<void> {
 		await trx.updateTable('actionLog').set({ reverses: id }).where('id', '=', record).execute();
 		for (const topic of ['boards', 'runs', 'line', 'shift', 'people'] as const) await announce(trx, topic);
 	});
+	if (undo.kind === 'rights') rightsChanged();
 }
 
 type Reversals = { [K in Undo['kind']]: (trx: Trx, actor: Actor, undo: Extract<Undo, { kind: K }>) => Promise<void> };

@@ -3,6 +3,7 @@ import { db } from '$lib/server/db/index.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
 import { askedOn } from '$lib/server/stations/paste/jars.ts';
 import { pasteStation } from '$lib/server/stations/paste/summary.ts';
+import { jarSpans } from '$lib/server/queries/jars.ts';
 import { currentRun } from '$lib/server/queries/runs.ts';
 
 export async function load({ params, url, depends, parent }) {
@@ -15,6 +16,7 @@ export async function load({ params, url, depends, parent }) {
 		db.selectFrom('paste').selectAll().orderBy('name').execute(),
 		db.selectFrom('sensor').select(['id', 'name']).where('kind', '=', 'fridge').orderBy('id').execute()
 	]);
+	const spans = jarSpans(now.jars, nowMs);
 	return {
 		lineId,
 		nowMs,
@@ -28,7 +30,7 @@ export async function load({ params, url, depends, parent }) {
 		askedOn: askedOn(now.line, now.room),
 		pick: now.pick,
 		panels: now.panels,
-		jars: now.jars,
+		jars: now.jars.map((jar, i) => ({ ...jar, history: spans[i]! })),
 		pastes,
 		fridges
 	};
