@@ -141,7 +141,9 @@ test('whatever order a panel’s messages come in, however often, the same is on
 	}
 });
 
-test('a panel that went through a line twice: whatever order its messages come in, each report is of the pass that it was made in', async () => {
+test('a panel that went through a line twice: whatever order its messages come in, each report is of the pass that it was made in, and a verdict that changed by it is told', async ({
+	page
+}) => {
 	test.setTimeout(180_000);
 	const run = await running();
 	const fromMs = (await clock()) - 90 * 60_000;
@@ -203,6 +205,19 @@ test('a panel that went through a line twice: whatever order its messages come i
 			`seed ${seed}`
 		).toEqual([]);
 	}
+	// The second print comes last: the inspection was shown on the first pass until then, and both passes go on saying so.
+	const panel = `${want}-late`;
+	const [firstPrint, secondPrint] = [journey(run, panel, fromMs)[0]!, journey(second, panel, fromMs + 40 * 60_000)[0]!];
+	for (const m of [firstPrint, measured(panel, 50), secondPrint]) await deliver(JSON.stringify(m));
+	await page.request.post('/api/auth/sign-in/username', { data: { username: 'dessa', password: '2004' } });
+	await page.goto(`/panels/${panel}`);
+	const told = page.getByLabel('What is known of it');
+	await expect(told).toContainText('judged anew');
+	await expect(told).toContainText(
+		/arrived late, by \d\d:\d\d: Paste check of \d\d:\d\d is of this pass.+as pass \(0 of \d+ pads fail\).+it is reject/
+	);
+	await page.getByRole('tab', { name: 'Pass 1' }).click();
+	await expect(told).toContainText(/was shown here as pass \(0 of \d+ pads fail\) until/);
 });
 
 test('stops are what the machine’s own times say, whatever order they are heard in; a reason stays with its stop', async () => {

@@ -1,1 +1,2 @@
+export * from './moved-report.ts';
 export * from './scanned-code.ts';

@@ -16,6 +16,7 @@ import type { MisprintedPanel, PrintRecipe, ReprintDecision, TrialFactor, TrialR
 import type { BoardBuild, OvenRecipe, PasteWindow, ProfileLog } from "@keen-relay/core/reflow";
 import type { ShiftPattern, StopReason } from "@keen-relay/core/schedule";
 import type { StencilRules, TransferFit, TransferGroup, TransferModel, Wall } from "@keen-relay/core/stencil";
+import type { CameTo } from "@keen-relay/core/trace";
 import type { StationState, Undo } from "$lib/model/types.ts";
 import type { StationRole } from "$lib/stations/index.ts";
 import type { Purpose } from "$lib/stations/kind.ts";
@@ -297,6 +298,17 @@ export interface MisprintStep {
   doneBy: string;
   misprintId: number;
   step: number;
+}
+
+export interface MovedReport {
+  at: Timestamp;
+  fromPassId: number;
+  id: Generated<number>;
+  judged: JsonOf<CameTo> | null;
+  movedAt: Timestamp;
+  role: StationRole;
+  shown: JsonOf<CameTo> | null;
+  toPassId: number;
 }
 
 export interface OpeningRules {
@@ -784,6 +796,7 @@ export interface DB {
   messageSource: MessageSource;
   misprint: Misprint;
   misprintStep: MisprintStep;
+  movedReport: MovedReport;
   openingRules: OpeningRules;
   ovenPass: OvenPass;
   ovenRecipe: OvenRecipe2;

@@ -1,5 +1,8 @@
 import { sql } from 'kysely';
+import type { CameTo } from '@keen-relay/core/trace';
 import type { Trx } from '../db/index.ts';
+import { insertRows } from '../db/insert-rows.ts';
+import { plantNow } from '../plant/clock.ts';
 import { STATION_MODULES } from '../stations/index.ts';
 import type { MovedRow, PassRows } from '../stations/module.ts';
 
@@ -15,7 +18,23 @@ export async function setPassesApart(trx: Trx, panelIds: readonly number[]): Pro
 	if (panelIds.length === 0) return;
 	for (const table of TABLES) {
 		const moved = await moveRows(trx, panelIds, table);
-		if (moved.length) await table.moved?.(trx, moved);
+		if (moved.length === 0) continue;
+		const came: Partial<{ shown: CameTo; judged: CameTo }>[] = (await table.moved?.(trx, moved)) ?? [];
+		const movedAt = new Date(await plantNow());
+		await insertRows(
+			trx,
+			'movedReport',
+			moved.map((row, i) => ({ ...row, ...came[i] })),
+			({ from, to, at, shown, judged }) => ({
+				fromPassId: from,
+				toPassId: to,
+				role: table.role,
+				at,
+				movedAt,
+				shown: shown ? JSON.stringify(shown) : null,
+				judged: judged ? JSON.stringify(judged) : null
+			})
+		);
 	}
 	await seeAnew(trx, panelIds);
 }

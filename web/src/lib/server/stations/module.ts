@@ -1,4 +1,5 @@
 import type { SidePads } from '@keen-relay/core/inspection';
+import type { CameTo } from '@keen-relay/core/trace';
 import type { StationRole } from '$lib/stations/index.ts';
 import type { Trx } from '../db/index.ts';
 import type { Copy } from '../db/pinned.ts';
@@ -69,8 +70,10 @@ export interface PassRows {
 	key: readonly string[];
 	/** Column of the station that reported; null: the line's own station of this kind. */
 	station: string | null;
-	/** Takes along what else is kept of a row that moved, and judges it anew by the run that it is of now. */
-	moved?(trx: Trx, rows: readonly MovedRow[]): Promise<void>;
+	/** Takes along what else is kept of a row that moved, and judges it anew by the run that it is of now.
+	 * @returns for each row what it was shown as, and what it comes to
+	 */
+	moved?(trx: Trx, rows: readonly MovedRow[]): Promise<{ shown: CameTo; judged: CameTo }[]>;
 }
 
 /** A row that was found to be of another pass of its panel. */

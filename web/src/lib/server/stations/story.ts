@@ -3,7 +3,7 @@ import type { Action } from '@keen-relay/core/people';
 import type { Level } from '@keen-relay/core/judgement';
 
 /** One thing that happened to a panel, as its page lists it. */
-interface StoryLine {
+export interface StoryLine {
 	at: Date;
 	/** What, shortly: "printed, attempt 1". */
 	what: string;

@@ -1,7 +1,10 @@
 import { db } from '../db/index.ts';
-import { KINDS } from '$lib/stations/index.ts';
+import { tellMoved } from '@keen-relay/core/trace';
+import { localParts } from '@keen-relay/core/units';
+import { kindOf, KINDS } from '$lib/stations/index.ts';
+import { plantInfo } from '../plant/settings.ts';
 import { moduleOf } from '../stations/index.ts';
-import type { StoryPart } from '../stations/story.ts';
+import type { StoryLine, StoryPart } from '../stations/story.ts';
 
 /** All that is known of a panel: each pass through a line with its run and every revision, and what each station has to say of it. A two-sided panel has two
  * passes.
@@ -48,15 +51,19 @@ export async function panelStory(serial: string) {
 		.where('panelPass.panelId', '=', panel.id)
 		.orderBy('panelPass.printedAt')
 		.execute();
-	return { panel, passes: await Promise.all(passes.map(async (pass) => ({ ...pass, ...(await passStory(pass)) }))) };
+	const moved = await movedReports(passes);
+	return {
+		panel,
+		passes: await Promise.all(passes.map(async (pass) => ({ ...pass, ...(await passStory(pass, moved.get(pass.id) ?? [])) })))
+	};
 }
 
 /** What every kind of station says of a pass, in the order in which it happened. */
-async function passStory(pass: { id: number; runId: number; lineId: number }) {
+async function passStory(pass: { id: number; runId: number; lineId: number }, moved: readonly StoryLine[]) {
 	const parts: StoryPart[] = await Promise.all(KINDS.map(({ role }) => moduleOf(role).story?.(pass) ?? { lines: [] }));
 	const inspected = parts.flatMap((part) => part.inspected ?? []);
 	return {
-		lines: parts.flatMap((part) => part.lines).sort((a, b) => a.at.getTime() - b.at.getTime()),
+		lines: [...parts.flatMap((part) => part.lines), ...moved].sort((a, b) => a.at.getTime() - b.at.getTime()),
 		pads: parts.flatMap((part) => part.pads ?? []),
 		paste: parts.find((part) => part.paste !== undefined)?.paste ?? null,
 		pasteFails: parts.reduce((sum, part) => sum + (part.pastePads ?? 0), 0),
@@ -67,4 +74,31 @@ async function passStory(pass: { id: number; runId: number; lineId: number }) {
 		inspected: inspected.some((i) => i.circuits > 0),
 		failedCircuits: inspected.reduce((sum, i) => sum + i.failed, 0)
 	};
+}
+
+/** What is to be told of reports that moved between passes, by pass. */
+async function movedReports(passes: readonly { id: number; printedAt: Date }[]): Promise<Map<number, StoryLine[]>> {
+	const told = new Map<number, StoryLine[]>();
+	if (passes.length < 2) return told;
+	const rows = await db
+		.selectFrom('movedReport')
+		.selectAll()
+		.where(
+			'toPassId',
+			'in',
+			passes.map((pass) => pass.id)
+		)
+		.orderBy('id')
+		.execute();
+	const { timeZone } = await plantInfo();
+	const time = (at: Date) => localParts(at.getTime(), timeZone).time;
+	const printed = new Map(passes.map((pass) => [pass.id, time(pass.printedAt)]));
+	const tell = (passId: number, line: StoryLine) => told.set(passId, [...(told.get(passId) ?? []), line]);
+	for (const { fromPassId, toPassId, role, at, movedAt, shown, judged } of rows) {
+		const times = { at: time(at), movedAt: time(movedAt), shownOn: printed.get(fromPassId) ?? '', isOf: printed.get(toPassId)! };
+		const { here, there } = tellMoved({ report: kindOf(role).name, ...times, shown, judged });
+		tell(toPassId, { at: movedAt, ...here, notes: [] });
+		tell(fromPassId, { at: movedAt, ...there, level: null, notes: [] });
+	}
+	return told;
 }

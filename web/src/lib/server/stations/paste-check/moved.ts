@@ -1,4 +1,5 @@
 import { judgeReadings, wrongLength, type PanelReadings } from '@keen-relay/core/inspection';
+import type { CameTo } from '@keen-relay/core/trace';
 import type { Trx } from '../../db/index.ts';
 import { runsForJudging } from '../../queries/runs.ts';
 import { boardPads } from '../../queries/sides.ts';
@@ -9,18 +10,22 @@ import { addToDays, countReports, summaryOf } from './paste-rows.ts';
 /** Takes the readings along with an inspection that is of another pass, and judges them by the foil and the pads of that one; the limits stay the ones that
  * judged it. Readings that cannot be of that side stay as they were judged.
  */
-export async function movedPaste(trx: Trx, rows: readonly MovedRow[]): Promise<void> {
+export async function movedPaste(trx: Trx, rows: readonly MovedRow[]): Promise<{ shown: CameTo; judged: CameTo }[]> {
+	const came: { shown: CameTo; judged: CameTo }[] = [];
 	for (const { from, to, at, key } of rows) {
 		const id = { passId: to, printAttempt: key.print_attempt!, inspectionAttempt: key.inspection_attempt! };
 		const [before, now] = [await runOf(trx, from), await runOf(trx, to)];
 		await countReports(trx, new Map([before, now].map((run) => [run.id, 1])));
 		const readings = await takeAlong(trx, from, id, at, now.boardSideId);
-		if (before.boardSideId === now.boardSideId && before.foilUm === now.foilUm) continue;
-		const { limitRevision, classSums } = await trx
+		const { limitRevision, classSums, ...shown } = await trx
 			.selectFrom('pasteSummary')
-			.select(['limitRevision', 'classSums'])
+			.select(['limitRevision', 'classSums', 'result', 'fails', 'pads'])
 			.where((eb) => eb.and(id))
 			.executeTakeFirstOrThrow();
+		if (before.boardSideId === now.boardSideId && before.foilUm === now.foilUm) {
+			came.push({ shown, judged: shown });
+			continue;
+		}
 		const limits = await limitsOfRevision(limitRevision);
 		const judged = async (run: typeof now) => {
 			const side = await boardPads(trx, run.boardSideId);
@@ -33,11 +38,13 @@ export async function movedPaste(trx: Trx, rows: readonly MovedRow[]): Promise<v
 				.set(summaryOf(is))
 				.where((eb) => eb.and(id))
 				.execute();
+		came.push({ shown, judged: is ?? shown });
 		const share = (run: typeof now, classes = classSums ?? [], sign: 1 | -1) => ({
 			...{ boardSideId: run.boardSideId, inspectionAttempt: id.inspectionAttempt, measuredAt: at, classes, sign }
 		});
 		await addToDays(trx, [share(before, was?.classes, -1), share(now, (is ?? was)?.classes, 1)]);
 	}
+	return came.map(({ shown, judged: { result, fails, pads } }) => ({ shown, judged: { result, fails, pads } }));
 }
 
 const runOf = (trx: Trx, passId: number) =>
