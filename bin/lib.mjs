@@ -55,6 +55,11 @@ function aptInstall(what, packages, before = () => {}) {
 		fail(`${what} could not be installed. Run: apt-get install ${packages.join(' ')}`);
 }
 
+/** A raster of a layer by a program that shares nothing with ours: wanted by the checks alone. */
+export function ensureGerbv() {
+	if (!existsSync('/usr/bin/gerbv')) aptInstall('gerbv', ['gerbv']);
+}
+
 function postgresBin() {
 	const base = '/usr/lib/postgresql';
 	if (!existsSync(base)) return null;

@@ -8,6 +8,7 @@ import {
 	ended,
 	ensureBuild,
 	ensureChromium,
+	ensureGerbv,
 	ensureTools,
 	freePort,
 	ROOT,
@@ -20,6 +21,7 @@ import {
 } from './lib.mjs';
 
 ensureTools();
+ensureGerbv();
 const scratch = mkdtempSync(join(tmpdir(), 'keen-relay-test-'));
 const counts = { passed: 0, failed: 0 };
 const parts = [];

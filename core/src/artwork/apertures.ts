@@ -1,6 +1,17 @@
-import { type Box, boxOf, centroid, type Point, type Ring, boxIndex, subtract, unite, governingWidth } from '../geometry/index.ts';
+import {
+	type Box,
+	boxOf,
+	centroid,
+	type Point,
+	type Ring,
+	boxIndex,
+	pointInRing,
+	subtract,
+	unite,
+	governingWidth
+} from '../geometry/index.ts';
 import { type Issue } from '../judgement/index.ts';
-import { plotGerber, type PlottedShape } from './gerber-plot.ts';
+import { type LayerUnit, plotGerber, type PlottedShape } from './gerber-plot.ts';
 import { measureRing, type Measures } from './standard-shapes.ts';
 
 /** One opening of a stencil, or one paste deposit, mm. */
@@ -22,19 +33,22 @@ export interface Aperture {
 	net?: string | null;
 	/** Line of the file that drew it. */
 	line: number;
+	/** Pins whose pads it joins, as "U1.3", where there is more than one: no foil is left between them. */
+	joins?: string[];
 }
 
 export interface PasteLayer {
 	apertures: Aperture[];
-	unit: 'mm' | 'inch';
+	unit: LayerUnit;
 	issues: Issue[];
 }
 
 /** Reads a paste layer into openings: shapes that overlap or touch are united, cleared parts are cut out.
- * An opening with an island in it cannot be cut (the island falls out) and is reported.
+ * An opening with an island in it cannot be cut (the island falls out) and is reported; so is one that joins the pads of several pins.
+ * @param asked the unit as a person said it, where the file does not
  */
-export function readPasteLayer(text: string): PasteLayer {
-	const plot = plotGerber(text);
+export function readPasteLayer(text: string, asked: LayerUnit | null = null): PasteLayer {
+	const plot = plotGerber(text, asked);
 	const issues = [...plot.issues];
 	const widths: Widths = { byForm: new Map(), byRing: new Map() };
 	const apertures: Aperture[] = [];
@@ -72,8 +86,10 @@ export function readPasteLayer(text: string): PasteLayer {
 			refDes: piece.pin?.refDes ?? null,
 			pin: piece.pin?.pin ?? null,
 			net: piece.net ?? null,
-			line: piece.line
+			line: piece.line,
+			...(piece.joins ? { joins: piece.joins } : {})
 		});
+		if (piece.joins) issues.push(joinsPins(piece.joins, piece.line));
 	}
 	if (apertures.length === 0 && !issues.some((issue) => issue.severity === 'error'))
 		issues.push({
@@ -85,6 +101,25 @@ export function readPasteLayer(text: string): PasteLayer {
 			message: 'The layer is readable but has no opening in it. Is it the paste layer of this side?'
 		});
 	return { apertures, unit: plot.unit, issues };
+}
+
+/** What is to be said of an opening that joins the pads of several pins. */
+export function joinsPins(pins: readonly string[], line: number): Issue {
+	const named =
+		pins.length > 4 ? `${pins.slice(0, 3).join(', ')} and ${pins.length - 3} more` : `${pins.slice(0, -1).join(', ')} and ${pins.at(-1)}`;
+	return {
+		severity: 'warning',
+		code: 'openings_overlap',
+		line,
+		field: 'aperture',
+		value: named,
+		message: `Line ${line}: the openings of ${named} overlap. No foil is left between them, and the paste bridges. Reduce them, or leave it if one joint is meant.`
+	};
+}
+
+/** A piece of foil that is open. */
+interface Piece extends PlottedShape {
+	joins?: string[];
 }
 
 /** Widths that are known: flashes of one tool share their measures; what is drawn anew each time is known by its corners. */
@@ -105,7 +140,7 @@ function cachedWidth(piece: PlottedShape, { byForm, byRing }: Widths): number {
 }
 
 /** Paints the objects in file order and returns what is left open, each connected piece once. */
-function separate(shapes: readonly PlottedShape[]): PlottedShape[] {
+function separate(shapes: readonly PlottedShape[]): Piece[] {
 	const boxes = shapes.map((shape) => boxOf(shape.outline));
 	const group = touchingGroups(boxes);
 	const members = new Map<number, number[]>();
@@ -114,7 +149,7 @@ function separate(shapes: readonly PlottedShape[]): PlottedShape[] {
 		if (list) list.push(i);
 		else members.set(root, [i]);
 	});
-	const pieces: PlottedShape[] = [];
+	const pieces: Piece[] = [];
 	for (const indices of members.values()) {
 		const first = shapes[indices[0]!]!;
 		if (indices.length === 1) {
@@ -139,12 +174,30 @@ function separate(shapes: readonly PlottedShape[]): PlottedShape[] {
 			const measures = measureRing(area.outline, area.holes);
 			// A shape whose box touched another's, yet came out as it was drawn, keeps its exact formula.
 			const same = dark.find((shape) => isSame(shape, area, measures));
-			pieces.push(same ?? { ...(dark[0] ?? first), ...area, shape: 'polygon', measures });
+			pieces.push(
+				same ?? {
+					...joined(painted.length === 1 ? dark : dark.filter((d) => reaches(d, area)), first),
+					...area,
+					shape: 'polygon',
+					measures
+				}
+			);
 		}
 	}
 	// Groups come in the order of their first shape, so the openings keep the order of the file.
 	return pieces;
 }
+
+/** What is known of a piece from the shapes that it was painted of. */
+function joined(dark: readonly PlottedShape[], first: PlottedShape): Piece {
+	const pins = [...new Set(dark.flatMap(({ pin }) => (pin?.pin ? [`${pin.refDes}.${pin.pin}`] : [])))];
+	const named = dark.find(({ pin }) => pin?.pin) ?? dark[0] ?? first;
+	return pins.length > 1 ? { ...named, joins: pins } : named;
+}
+
+/** Whether a shape took part in a piece: it lies in it, or the piece in it. */
+const reaches = (shape: PlottedShape, piece: { outline: Ring }): boolean =>
+	shape.outline.some((p) => pointInRing(p, piece.outline)) || piece.outline.some((p) => pointInRing(p, shape.outline));
 
 /** Steps of the polygon library, with room for a few of them along the wall, mm. */
 const GRID_MM = 2e-5;
@@ -178,8 +231,8 @@ function touchingGroups(boxes: readonly Box[]): number[] {
 }
 
 /** Width and height of a board from its outline layer: the box of the centre lines, mm. */
-export function readOutlineLayer(text: string): { box: Box | null; issues: Issue[] } {
-	const plot = plotGerber(text);
+export function readOutlineLayer(text: string, asked: LayerUnit | null = null): { box: Box | null; issues: Issue[] } {
+	const plot = plotGerber(text, asked);
 	const box = boxOf(plot.paths.flat());
 	if (Number.isFinite(box.minX) && box.maxX > box.minX && box.maxY > box.minY) return { box, issues: plot.issues };
 	return {

@@ -1,6 +1,6 @@
 import type { ChildNode, Format, Graphic, ToolDefinition, ToolMacro } from '@tracespace/parser';
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { isSimple, type Point, type Ring, rotate, turn, unite } from '../geometry/index.ts';
+import { boxOf, convexHull, isConvex, isSimple, type Point, type Ring, rotate, subtract, unite } from '../geometry/index.ts';
 import type { Area } from '../geometry/index.ts';
 import { drawMacro } from './gerber-macro.ts';
 import { attributeText, readSyntax } from './gerber-syntax.ts';
@@ -32,11 +32,14 @@ export interface PlottedShape extends Area {
 	line: number;
 }
 
+/** Units that a layer may be drawn in. */
+export type LayerUnit = 'mm' | 'inch';
+
 export interface GerberPlot {
 	shapes: PlottedShape[];
 	/** Centre lines of strokes, for board outlines. */
 	paths: Point[][];
-	unit: 'mm' | 'inch';
+	unit: LayerUnit;
 	issues: Issue[];
 }
 
@@ -45,8 +48,11 @@ type Image = Pick<PlottedShape, 'outline' | 'holes' | 'shape' | 'measures'>;
 
 interface Tool {
 	images: Image[];
-	/** Round tools can draw arcs, round and rectangular ones lines. */
-	stroke: Outline | null;
+	/** Of a round tool without a hole: what it draws has a formula. */
+	roundMm: number | null;
+	/** Whether it is convex and in one piece: such a tool can draw lines. Any but a round one is odd, and is said. */
+	pen: 'round' | 'odd' | null;
+	line: number;
 	/** From its X2 attribute. */
 	padFunction: string | null;
 }
@@ -57,6 +63,25 @@ interface Transform {
 	rotationDeg: number;
 	scale: number;
 }
+
+/** What older files say of the whole image; applied in this order: mirror, scale, offset, rotation, axes. */
+interface ImageParameters {
+	mirrorX: boolean;
+	mirrorY: boolean;
+	scaleX: number;
+	scaleY: number;
+	offsetX: number;
+	offsetY: number;
+	rotationDeg: number;
+	swapped: boolean;
+	/** Line of its `%IPNEG*%`. */
+	negativeLine: number | null;
+}
+
+const PLAIN_IMAGE: ImageParameters = {
+	...{ mirrorX: false, mirrorY: false, scaleX: 1, scaleY: 1, offsetX: 0, offsetY: 0, rotationDeg: 0, swapped: false },
+	negativeLine: null
+};
 
 const PLAIN: Transform = { mirrorX: false, mirrorY: false, rotationDeg: 0, scale: 1 };
 
@@ -77,12 +102,19 @@ class TooManyShapes extends Error {
  * Flashes of every standard shape, macros, strokes, arcs, regions, step-and-repeat, block apertures, polarity, mirror,
  * rotation and scale are drawn; anything else is an issue with its line, never a drawing.
  * @param text the file
+ * @param asked the unit, as a person said it: goes where the file says none, or both
  * @returns shapes in file order, mm, and what was wrong with the file
  * @see the Gerber layer format specification (value from memory)
  */
-export function plotGerber(text: string): GerberPlot {
+export function plotGerber(text: string, asked: LayerUnit | null = null): GerberPlot {
 	const { nodes, issues } = readSyntax(text);
-	const plotter = new Plotter(issues);
+	const said = saidUnits(nodes);
+	const unit = said.size === 1 ? [...said.keys()][0]! : asked;
+	if (unit === null && nodes.some((node) => node.type === 'graphic')) {
+		issues.push(needsUnit(said));
+		return { shapes: [], paths: [], unit: 'mm', issues };
+	}
+	const plotter = new Plotter(issues, unit === 'inch' ? 25.4 : 1);
 	try {
 		for (const node of nodes) {
 			if (node.type === 'done') break;
@@ -98,11 +130,33 @@ export function plotGerber(text: string): GerberPlot {
 	return { shapes: plotter.shapes, paths: plotter.paths, unit: plotter.mm === 1 ? 'mm' : 'inch', issues };
 }
 
+/** Units that a file says, each with the line that says it first. */
+function saidUnits(nodes: readonly ChildNode[]): Map<LayerUnit, number> {
+	const said = new Map<LayerUnit, number>();
+	for (const node of nodes) {
+		const old = node.type === 'unimplemented' ? /^%?OLD7([01])\b/.exec(node.value)?.[1] : undefined;
+		const unit = node.type === 'units' ? (node.units === 'in' ? 'inch' : 'mm') : old === '0' ? 'inch' : old === '1' ? 'mm' : null;
+		if (unit && !said.has(unit)) said.set(unit, node.position?.start.line ?? 0);
+	}
+	return said;
+}
+
+function needsUnit(said: ReadonlyMap<LayerUnit, number>): Issue {
+	const message = said.size
+		? `The file says mm in line ${said.get('mm')} and inch in line ${said.get('inch')}. Which of them is it? Choose.`
+		: 'The file does not say whether its numbers are mm or inch (%MO...%). Choose.';
+	const value = [...said.keys()].join(', ');
+	return { severity: 'error', code: 'needs_unit', line: Math.max(1, ...said.values()), field: 'units', value, message };
+}
+
 class Plotter {
 	shapes: PlottedShape[] = [];
 	readonly paths: Point[][] = [];
-	mm = 1;
-	private unitsSeen = false;
+	private incremental = false;
+	private image: ImageParameters = PLAIN_IMAGE;
+	/** Flashes that draw nothing, by tool. */
+	private readonly empty = new Map<string, { line: number; flashes: number }>();
+	private readonly oddPens = new Set<string>();
 	private format: Format | null = null;
 	private trailingOmitted = false;
 	private readonly tools = new Map<string, Tool>();
@@ -124,19 +178,19 @@ class Plotter {
 	private padFunction: string | null = null;
 	private pin: { refDes: string; pin: string | null } | null = null;
 
-	constructor(private readonly issues: Issue[]) {}
+	/** @param mm size of the file's unit */
+	constructor(
+		private readonly issues: Issue[],
+		readonly mm: number
+	) {}
 
 	take(node: ChildNode): void {
 		const line = node.position?.start.line ?? 0;
 		switch (node.type) {
-			case 'units':
-				this.mm = node.units === 'in' ? 25.4 : 1;
-				this.unitsSeen = true;
-				break;
 			case 'coordinateFormat':
 				if (node.format) this.format = node.format;
 				this.trailingOmitted = node.zeroSuppression === 'trailing';
-				if (node.mode === 'incremental') this.report(line, 'unsupported', 'format', 'incremental', 'incremental coordinates are not read');
+				this.incremental = node.mode === 'incremental';
 				break;
 			case 'toolMacro':
 				this.macros.set(node.name, node);
@@ -181,11 +235,50 @@ class Plotter {
 		if (this.region) this.report(this.region.line, 'open_region', 'region', 'G36', 'this region is never closed with G37');
 		if (this.openBlocks.length)
 			this.report(0, 'open_block', 'block aperture', `D${this.openBlocks[0]!.code}`, 'this block is never closed');
+		for (const [code, { line, flashes }] of this.empty) {
+			const what = `this aperture has no size: its ${flashes === 1 ? 'flash draws' : `${flashes} flashes draw`} nothing`;
+			this.report(line, 'zero_size', 'aperture', `D${code}`, what, 'warning');
+		}
+		if (this.image.negativeLine !== null) this.turnRound(this.image.negativeLine);
+		if (this.image !== PLAIN_IMAGE) this.applyImage();
 	}
 
-	private report(line: number, code: string, field: string, value: string, what: string): void {
+	/** A negative image: where it draws a sheet, what it leaves of the sheet is meant; where it only draws openings, they are what it draws. */
+	private turnRound(line: number): void {
+		const { minX, minY, maxX, maxY } = boxOf(this.shapes.flatMap((shape) => shape.outline));
+		const [xSizeMm, ySizeMm] = [maxX - minX, maxY - minY];
+		const sheet = this.shapes.some(({ polarity, measures }) => polarity === 'dark' && measures.areaMm2 > 0.5 * xSizeMm * ySizeMm);
+		const what = sheet ? 'what it leaves of its sheet is taken as the openings' : 'what it draws is taken as the openings';
+		this.report(line, 'negative_image', 'command', 'IPNEG', `the file says that it is a negative; ${what}. Look at the drawing`, 'warning');
+		if (!sheet) return;
+		const outline = rectangleRing({ x: (minX + maxX) / 2, y: (minY + maxY) / 2 }, xSizeMm, ySizeMm);
+		const whole: PlottedShape = {
+			...{ outline, holes: [], shape: 'polygon', measures: measureRing(outline), polarity: 'dark', pin: null, line }
+		};
+		this.shapes = [whole, ...this.shapes.map((shape) => ({ ...shape, polarity: flip(shape.polarity, true) }))];
+	}
+
+	private applyImage(): void {
+		const { mirrorX, mirrorY, scaleX, scaleY, offsetX, offsetY, rotationDeg, swapped } = this.image;
+		const move = (p: Point): Point => {
+			const scaled = { x: (mirrorX ? -p.x : p.x) * scaleX + offsetX, y: (mirrorY ? -p.y : p.y) * scaleY + offsetY };
+			const turned = rotationDeg ? rotate(scaled, rotationDeg) : scaled;
+			return swapped ? { x: turned.y, y: turned.x } : turned;
+		};
+		for (const [i, shape] of this.shapes.entries()) {
+			const [outline, holes] = [shape.outline.map(move), shape.holes.map((hole) => hole.map(move))];
+			const same = scaleX === scaleY;
+			this.shapes[i] = {
+				...{ ...shape, outline, holes, shape: same ? shape.shape : 'polygon' },
+				measures: same ? scaled(shape.measures, scaleX) : measureRing(outline, holes)
+			};
+		}
+		for (const path of this.paths) path.splice(0, path.length, ...path.map(move));
+	}
+
+	private report(line: number, code: string, field: string, value: string, what: string, severity: Issue['severity'] = 'error'): void {
 		this.issues.push({
-			severity: 'error',
+			severity,
 			code,
 			line,
 			field,
@@ -231,22 +324,45 @@ class Plotter {
 				this.transform = { ...this.transform, scale: Number(rest) };
 				return;
 			case 'IP':
-				if (rest === 'POS') return;
+				if (rest === 'NEG') this.image = { ...this.image, negativeLine: line };
+				if (rest === 'POS' || rest === 'NEG') return;
 				break;
-			case 'OF':
-			case 'MI':
-			case 'SF':
 			case 'AS':
 			case 'IR':
-				// Old image parameters: harmless at their neutral values, and not drawn otherwise.
-				if (/^(A?0*(\.0*)?B?0*(\.0*)?|A1(\.0*)?B1(\.0*)?|AXBY)$/.test(rest)) return;
+			case 'MI':
+			case 'SF':
+			case 'OF':
+				if (this.imageParameter(code, rest)) return;
 				break;
+			case 'IC':
+				// The text's own code: what could be read until here is plain text.
+				return;
 			case 'IN':
 			case 'LN':
 				return;
 		}
-		if (/^(M01|G90|G5[45])/.test(text)) return;
+		if (text === 'OLD90' || text === 'OLD91') this.incremental = text === 'OLD91';
+		if (/^(M01|OLD[79][01]$)/.test(text)) return;
 		this.report(line, 'unsupported', 'command', raw.trim(), 'this command is not drawn, so the stencil would be wrong');
+	}
+
+	/** Takes a parameter of the whole image. @returns whether it could be read */
+	private imageParameter(code: 'AS' | 'IR' | 'MI' | 'SF' | 'OF', text: string): boolean {
+		const [a, b] = ['A', 'B'].map((axis) => new RegExp(`${axis}([+-]?\\d*\\.?\\d+)`).exec(text)?.[1]);
+		const whole = new RegExp('^(A[+-]?[\\d.]+)?(B[+-]?[\\d.]+)?$').test(text);
+		const set = (more: Partial<ImageParameters>) => {
+			this.image = { ...this.image, ...more };
+			return true;
+		};
+		if (code === 'AS') return text === 'AXBY' || (text === 'AYBX' && set({ swapped: true }));
+		if (code === 'IR') return /^(0|90|180|270)$/.test(text) && (text === '0' || set({ rotationDeg: Number(text) }));
+		if (!whole) return false;
+		const neutral = code === 'SF' ? 1 : 0;
+		const [x, y] = [Number(a ?? neutral), Number(b ?? neutral)];
+		if (x === neutral && y === neutral) return true;
+		if (code === 'OF') return set({ offsetX: x * this.mm, offsetY: y * this.mm });
+		if (code === 'SF') return x > 0 && y > 0 && set({ scaleX: x, scaleY: y });
+		return [x, y].every((v) => v === 0 || v === 1) && set({ mirrorX: x === 1, mirrorY: y === 1 });
 	}
 
 	private define(node: ToolDefinition, line: number): void {
@@ -254,11 +370,15 @@ class Plotter {
 		const centre = { x: 0, y: 0 };
 		let areas: Area[];
 		let outline: Outline | null = null;
-		let stroke: Outline | null = null;
+		const sizes = 'diameter' in shape ? [shape.diameter] : 'xSize' in shape ? [shape.xSize, shape.ySize] : [];
+		if (!sizes.every((size) => size >= 0)) {
+			this.report(line, 'bad_size', 'aperture', `D${node.code}`, `sizes are 0 or more, this one has ${sizes.join(' x ')}`);
+			return;
+		}
 		switch (shape.type) {
 			case 'circle': {
 				const diameterMm = shape.diameter * this.mm;
-				outline = stroke = { shape: 'circle', diameterMm };
+				outline = { shape: 'circle', diameterMm };
 				areas = [plain(circleRing(centre, diameterMm))];
 				break;
 			}
@@ -266,7 +386,6 @@ class Plotter {
 			case 'obround': {
 				const [xSizeMm, ySizeMm] = [shape.xSize * this.mm, shape.ySize * this.mm];
 				outline = { shape: shape.type, xSizeMm, ySizeMm };
-				stroke = shape.type === 'rectangle' ? outline : null;
 				areas = [plain((shape.type === 'rectangle' ? rectangleRing : obroundRing)(centre, xSizeMm, ySizeMm))];
 				break;
 			}
@@ -297,7 +416,7 @@ class Plotter {
 					? circleRing(centre, node.hole.diameter * this.mm)
 					: rectangleRing(centre, node.hole.xSize * this.mm, node.hole.ySize * this.mm);
 			areas = areas.map((a) => ({ ...a, holes: [...a.holes, hole] }));
-			outline = stroke = null;
+			outline = null;
 		}
 		const exact = areas.length === 1 ? outline : null;
 		const images = areas.map((area) => ({
@@ -305,12 +424,18 @@ class Plotter {
 			shape: exact?.shape ?? ('polygon' as const),
 			measures: exact ? measure(exact) : measureRing(area.outline, area.holes)
 		}));
-		this.tools.set(node.code, { images, stroke, padFunction: this.padFunction });
+		const round = shape.type === 'circle' || exact?.shape === 'circle';
+		const convex = areas.length === 1 && isConvex(areas[0]!.outline);
+		this.tools.set(node.code, {
+			...{ images, line, padFunction: this.padFunction, pen: round ? 'round' : convex ? 'odd' : null },
+			roundMm: exact?.shape === 'circle' ? exact.diameterMm : null
+		});
 	}
 
 	private coordinate(text: string | undefined, before: number | undefined, line: number): number | undefined {
 		if (text === undefined) return before;
-		if (text.includes('.')) return this.within(Number(text) * this.mm, text, line);
+		const from = this.incremental ? (before ?? 0) : 0;
+		if (text.includes('.')) return this.within(from + Number(text) * this.mm, text, line);
 		if (!this.format) {
 			this.report(line, 'missing_format', 'coordinate', text, 'the file gives no coordinate format (%FS...%)');
 			this.format = [3, 4];
@@ -319,7 +444,7 @@ class Plotter {
 		const sign = text.startsWith('-') ? -1 : 1;
 		const digits = text.replace(/^[+-]/, '');
 		const padded = this.trailingOmitted ? digits.padEnd(whole + decimals, '0') : digits;
-		return this.within((sign * Number(padded) * this.mm) / 10 ** decimals, text, line);
+		return this.within(from + (sign * Number(padded) * this.mm) / 10 ** decimals, text, line);
 	}
 
 	private within(valueMm: number, text: string, line: number): number {
@@ -329,10 +454,6 @@ class Plotter {
 	}
 
 	private draw(node: Graphic, line: number): void {
-		if (!this.unitsSeen) {
-			this.report(line, 'missing_units', 'units', '', 'the file draws before it says mm or inch (%MO...%)');
-			this.unitsSeen = true;
-		}
 		const graphic = (node.graphic ?? this.lastGraphic) as 'segment' | 'move' | 'shape';
 		this.lastGraphic = graphic;
 		const from = this.position;
@@ -405,6 +526,11 @@ class Plotter {
 			this.report(line, 'undefined_aperture', 'aperture', code === null ? 'none' : `D${code}`, 'nothing to flash with');
 			return;
 		}
+		if (tool.images.every(({ measures }) => !(measures.areaMm2 > 1e-9))) {
+			const before = this.empty.get(code!);
+			this.empty.set(code!, { line: before?.line ?? line, flashes: (before?.flashes ?? 0) + 1 });
+			return;
+		}
 		const now = { polarity: this.polarity, pin: this.pinNow(), net: this.net, padFunction: tool.padFunction, line };
 		for (const image of tool.images) this.add(this.place({ ...image, ...now }, at));
 	}
@@ -419,51 +545,47 @@ class Plotter {
 				const q = rotate({ x: (mirrorX ? -p.x : p.x) * scale, y: (mirrorY ? -p.y : p.y) * scale }, rotationDeg);
 				return { x: q.x + at.x, y: q.y + at.y };
 			});
-		const m = shape.measures;
 		return {
 			...shape,
 			outline: move(shape.outline),
 			holes: shape.holes.map(move),
 			polarity: this.polarity === 'clear' ? flip(shape.polarity, this.blocks.has(this.toolCode ?? '')) : shape.polarity,
-			measures:
-				scale === 1
-					? m
-					: {
-							areaMm2: m.areaMm2 * scale * scale,
-							perimeterMm: m.perimeterMm * scale,
-							widthMm: m.widthMm === null ? null : m.widthMm * scale,
-							lengthMm: m.lengthMm * scale
-						}
+			measures: scale === 1 ? shape.measures : scaled(shape.measures, scale)
 		};
 	}
 
 	private stroke(points: Point[], line: number): void {
 		this.paths.push(points);
-		const tool = this.toolCode === null ? undefined : this.tools.get(this.toolCode);
-		const tip = tool?.stroke;
-		if (!tip) {
-			const code = this.toolCode === null ? 'none' : `D${this.toolCode}`;
-			this.report(line, 'bad_stroke', 'aperture', code, 'only round and rectangular apertures can draw lines');
+		const code = this.toolCode;
+		const tool = code === null ? undefined : this.tools.get(code);
+		if (!tool?.pen) {
+			this.report(
+				line,
+				'bad_stroke',
+				'aperture',
+				code === null ? 'none' : `D${code}`,
+				'only an aperture of one convex piece can draw lines'
+			);
 			return;
 		}
+		if (tool.pen === 'odd' && !this.oddPens.has(code!)) {
+			this.oddPens.add(code!);
+			this.report(
+				line,
+				'odd_pen',
+				'aperture',
+				`D${code}`,
+				'lines are drawn with a pen that is not round; what it sweeps is open',
+				'warning'
+			);
+		}
+		const pen = tool.roundMm === null ? this.place({ ...tool.images[0]!, polarity: 'dark', pin: null, line }, { x: 0, y: 0 }) : null;
+		// A line without width is a centre line: of a board's outline, of a drawing's frame.
+		if (!((pen ? pen.measures.areaMm2 : tool.roundMm!) > 1e-9)) return;
 		for (let i = 1; i < points.length; i++) {
 			const [a, b] = [points[i - 1]!, points[i]!];
-			const ring =
-				tip.shape === 'circle'
-					? capsuleRing(a, b, tip.diameterMm * this.transform.scale)
-					: sweptRectangle(
-							a,
-							b,
-							rectangleRing({ x: 0, y: 0 }, tip.xSizeMm * this.transform.scale, tip.ySizeMm * this.transform.scale).map((p) =>
-								rotate(p, this.transform.rotationDeg)
-							)
-						);
-			this.addRing(ring, line);
+			this.addArea(pen ? swept(pen, a, b) : plain(capsuleRing(a, b, tool.roundMm! * this.transform.scale)), line);
 		}
-	}
-
-	private addRing(ring: Ring, line: number): void {
-		this.addArea(plain(ring), line);
 	}
 
 	private addArea({ outline, holes }: Area, line: number): void {
@@ -565,16 +687,21 @@ function withoutRepeats(points: readonly Point[]): Point[] {
 	return ring;
 }
 
-/** Convex hull of a rectangle at both ends of a line: what a rectangular tool sweeps. */
-function sweptRectangle(a: Point, b: Point, corners: Ring): Ring {
-	const points = [a, b].flatMap((end) => corners.map((p) => ({ x: p.x + end.x, y: p.y + end.y }))).sort((p, q) => p.x - q.x || p.y - q.y);
-	const half = (list: Point[]) => {
-		const hull: Point[] = [];
-		for (const p of list) {
-			while (hull.length >= 2 && turn(hull.at(-2)!, hull.at(-1)!, p) <= 0) hull.pop();
-			hull.push(p);
-		}
-		return hull.slice(0, -1);
+function scaled(m: Measures, scale: number): Measures {
+	return {
+		areaMm2: m.areaMm2 * scale * scale,
+		perimeterMm: m.perimeterMm * scale,
+		widthMm: m.widthMm === null ? null : m.widthMm * scale,
+		lengthMm: m.lengthMm * scale
 	};
-	return [...half(points), ...half([...points].reverse())];
+}
+
+/** What a convex pen sweeps along a line. Its hole is left open only where it is over the same place from one end to the other. */
+function swept({ outline, holes }: Area, a: Point, b: Point): Area {
+	const at = (ring: Ring, end: Point) => ring.map((p) => ({ x: p.x + end.x, y: p.y + end.y }));
+	const kept = holes.flatMap((hole) => {
+		const [first, last] = [[plain(at(hole, a))], [plain(at(hole, b))]];
+		return subtract(first, subtract(first, last)).map((area) => area.outline);
+	});
+	return { outline: convexHull([...at(outline, a), ...at(outline, b)]), holes: kept };
 }

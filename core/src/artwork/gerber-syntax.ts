@@ -1,6 +1,7 @@
 import { type ChildNode, createParser } from '@tracespace/parser';
 import { type Issue, quoteValue } from '../judgement/index.ts';
 import { readMacros } from './macro-syntax.ts';
+import { modernWords } from './old-words.ts';
 
 export interface GerberSyntax {
 	nodes: ChildNode[];
@@ -14,7 +15,7 @@ export function readSyntax(text: string): GerberSyntax {
 	const problem = notGerber(text);
 	if (problem) return { nodes: [], issues: [problem] };
 	let nodes: ChildNode[];
-	const { rest, macros, issues: ofMacros } = readMacros(emptyComments(text));
+	const { rest, macros, issues: ofMacros } = readMacros(modernWords(emptyComments(text)));
 	const long = tooLong(rest);
 	if (long) return { nodes: [], issues: [long] };
 	text = wholeAttributes(rest);
@@ -140,7 +141,7 @@ function notGerber(text: string): Issue | null {
 	return null;
 }
 
-/** What stands between two nodes and is neither space, a bare G54/G55 before a code, nor an end mark. */
+/** What stands between two nodes and is neither space nor an end mark. */
 function unread(text: string, nodes: readonly ChildNode[]): Issue[] {
 	const issues: Issue[] = [];
 	let at = 0;
@@ -156,7 +157,6 @@ function unread(text: string, nodes: readonly ChildNode[]): Issue[] {
 			const gap = text.slice(end, start);
 			const odd = /[^\s%*]+/g;
 			for (let match = odd.exec(gap); match; match = odd.exec(gap)) {
-				if (/^G5[45]$/.test(match[0])) continue;
 				const known = lineAt(end + match.index);
 				issues.push({
 					severity: 'error',

@@ -94,8 +94,12 @@ describe('files that are no drawing get an issue with line and value', () => {
 		[`${MM}D15*\nX0Y0D03*\nM02*\n`, 'undefined_aperture', 3],
 		[`${MM}%ADD10C,0.5*%\nD10*\nY5D03*\nM02*\n`, 'coordinate_never_set', 5],
 		[`${MM}%ADD10C,0.5*%\nWIBBLE*\nD10*\nX0Y0D03*\nM02*\n`, 'unknown_command', 4],
-		[`${MM}%IPNEG*%\n%ADD10C,0.5*%\nD10*\nX0Y0D03*\nM02*\n`, 'unsupported', 3],
-		[`%FSLAX34Y34*%\n%ADD10C,0.5*%\nD10*\nX0Y0D03*\nM02*\n`, 'missing_units', 4],
+		[`${MM}%KOD*%\n%ADD10C,0.5*%\nD10*\nX0Y0D03*\nM02*\n`, 'unsupported', 3],
+		[`${MM}%ADD10C,-0.5*%\nD10*\nX0Y0D03*\nM02*\n`, 'bad_size', 3],
+		[`${MM}%IR45*%\n%ADD10C,0.5*%\nD10*\nX0Y0D03*\nM02*\n`, 'unsupported', 3],
+		[`${MM}%SFA-1B1*%\n%ADD10C,0.5*%\nD10*\nX0Y0D03*\nM02*\n`, 'unsupported', 3],
+		[`%FSLAX34Y34*%\n%ADD10C,0.5*%\nD10*\nX0Y0D03*\nM02*\n`, 'needs_unit', 1],
+		[`${MM}G70*\n%ADD10C,0.5*%\nD10*\nX0Y0D03*\nM02*\n`, 'needs_unit', 3],
 		[`${MM}M02*\n`, 'no_openings', 1]
 	])('%j: %s on line %i', (text, code, line) => {
 		const { issues } = readPasteLayer(text);

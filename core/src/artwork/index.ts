@@ -1,6 +1,6 @@
 export * from './apertures.ts';
 export * from './bill-of-materials.ts';
-export { plotGerber } from './gerber-plot.ts';
+export { type LayerUnit, plotGerber } from './gerber-plot.ts';
 export * from './panel.ts';
 export * from './positions.ts';
 export * from './reconcile.ts';

@@ -1,6 +1,6 @@
 import type { Issue } from '../judgement/index.ts';
 import { boxOf, pointInRing, type Point, type Ring } from '../geometry/index.ts';
-import { plotGerber } from './gerber-plot.ts';
+import { type LayerUnit, plotGerber } from './gerber-plot.ts';
 
 /** What a layer is for. */
 export type LayerFunction = 'copper' | 'mask' | 'paste' | 'legend' | 'profile' | 'other';
@@ -54,8 +54,8 @@ export function layerFunction(text: string, name: string): LayerFunction {
 }
 
 /** Reads any other layer for drawing beneath the paste. Errors are issues with their line, never a drawing of something else. */
-export function readLayer(text: string, name: string): DrawnLayer {
-	const plot = plotGerber(text);
+export function readLayer(text: string, name: string, asked: LayerUnit | null = null): DrawnLayer {
+	const plot = plotGerber(text, asked);
 	const kind = layerFunction(text, name);
 	return {
 		kind,

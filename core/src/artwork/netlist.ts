@@ -1,5 +1,5 @@
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { type Point, type Box, boxIndex, grown } from '../geometry/index.ts';
+import { type Point, type Box, boxIndex, boxOf, grown, pointIndex, pointInRing, type Ring } from '../geometry/index.ts';
 
 /** One pad of a bare-board netlist. */
 export interface NetPad {
@@ -140,6 +140,19 @@ export function pinsFromNetlist(
 			if (out <= OUTSIDE_MM && distance < nearest) [best, nearest] = [pad, distance];
 		}
 		return best === null ? null : { refDes: best.refDes, pin: best.pin, net: best.net };
+	});
+}
+
+/** Pins whose pads have their middle in one opening, for each opening; nothing where it is one pin's alone. */
+export function joinedPins(openings: readonly { outline: Ring }[], netlist: Netlist, side: 'top' | 'bottom'): string[][] {
+	const pads = netlist.pads.filter(({ access }) => access === 'both' || access === side);
+	const within = pointIndex(pads.map(({ at }) => at));
+	return openings.map(({ outline }) => {
+		const { minX, minY, maxX, maxY } = boxOf(outline);
+		const middle = { x: (minX + maxX) / 2, y: (minY + maxY) / 2 };
+		const inside = within(middle, Math.max(maxX - minX, maxY - minY) / 2).filter((i) => pointInRing(pads[i]!.at, outline));
+		const pins = [...new Set(inside.map((i) => `${pads[i]!.refDes}.${pads[i]!.pin}`))].sort();
+		return pins.length > 1 ? pins : [];
 	});
 }
 

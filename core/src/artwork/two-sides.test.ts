@@ -7,6 +7,7 @@ import {
 	onPanel,
 	panelGeometry,
 	padsWithoutOpening,
+	joinedPins,
 	pinsFromNetlist,
 	placesFromCorner,
 	readLayer,
@@ -90,6 +91,22 @@ describe('a netlist in IPC-D-356A', () => {
 		const pins = (side: 'top' | 'bottom') => pinsFromNetlist(openings, netlist, side).map((p) => p && `${p.refDes}.${p.pin}`);
 		expect(pins('top')).toEqual(['U7.1', null, 'U7.23', null, null]);
 		expect(pins('bottom')).toEqual([null, null, null, 'R9.2', null]);
+	});
+
+	test('an opening over the pads of two pins joins them; one over a single pad, or over pads of the other side, joins nothing', () => {
+		const box = (x0: number, y0: number, x1: number, y1: number) => ({
+			outline: [
+				{ x: x0, y: y0 },
+				{ x: x1, y: y0 },
+				{ x: x1, y: y1 },
+				{ x: x0, y: y1 }
+			]
+		});
+		const [a, b] = [netlist.pads[0]!.at, netlist.pads[1]!.at];
+		const over = box(Math.min(a.x, b.x) - 0.1, Math.min(a.y, b.y) - 0.1, Math.max(a.x, b.x) + 0.1, Math.max(a.y, b.y) + 0.1);
+		const one = box(a.x - 0.1, a.y - 0.1, a.x + 0.1, a.y + 0.1);
+		expect(joinedPins([over, one], netlist, 'top')).toEqual([['U7.1', 'U7.23'], []]);
+		expect(joinedPins([over], netlist, 'bottom')).toEqual([[]]);
 	});
 
 	test.each([

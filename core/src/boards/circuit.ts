@@ -59,7 +59,7 @@ export function sizeOf(files: BoardFiles, reading: Reading, issues: Issue[]) {
 	if (files.outline) {
 		const text = textOf(files.outline, reading);
 		if (text === null) return null;
-		const { box, issues: found } = readOutlineLayer(text);
+		const { box, issues: found } = readOutlineLayer(text, files.layerUnit);
 		reading.note(files.outline, found);
 		if (!box || hasErrors(found)) return null;
 		return { widthMm: box.maxX - box.minX, heightMm: box.maxY - box.minY, shift: { x: -box.minX, y: -box.minY } };

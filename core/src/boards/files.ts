@@ -2,6 +2,7 @@ import type {
 	BillOfMaterials,
 	CircuitGuess,
 	DrawnLayer,
+	LayerUnit,
 	PanelLayout,
 	Reconciliation,
 	Registration,
@@ -40,6 +41,8 @@ export interface BoardFiles {
 	widthMm: number | null;
 	heightMm: number | null;
 	side: Side;
+	/** Unit of the paste layer and of those drawn with it, chosen by a person where the files do not say. */
+	layerUnit: LayerUnit | null;
 	/** Unit and decimal sign, chosen by a person where the position file does not say. */
 	unit: LengthUnit | null;
 	decimal: '.' | ',' | null;
@@ -61,12 +64,25 @@ export interface ReadBoard {
 	layers: { name: string; kind: DrawnLayer['kind']; objects: number }[];
 	/** What repeated geometry says of the paste layer, in its own frame. */
 	guess: CircuitGuess;
+	/** What the layer is in either unit, where it does not say its own and nobody was asked yet. */
+	inUnits: InUnit[] | null;
 	/** The layer as it was read, before one circuit was cut out of a panel. */
 	whole: { outline: readonly Point[]; circuit: number | null }[] | null;
 	panel: PanelLayout | null;
 	issues: Issue[];
 	/** Nothing is kept while this is true. */
 	refused: boolean;
+}
+
+/** A layer read in one of the units that it may be in. */
+export interface InUnit {
+	unit: LayerUnit;
+	widthMm: number;
+	heightMm: number;
+	/** Smallest width of an opening, mm. */
+	narrowestMm: number;
+	/** Moved so that their box begins at 0, 0. */
+	outlines: { outline: Point[]; centre: Point }[];
 }
 
 /** Writes down what was found in a file. */

@@ -1,4 +1,4 @@
-export type { BoardFiles, BomFile, ClassedAperture, ReadBoard, UploadedFile } from './files.ts';
+export type { BoardFiles, BomFile, ClassedAperture, InUnit, ReadBoard, UploadedFile } from './files.ts';
 export * from './layers.ts';
 export * from './opening-names.ts';
 export { readBoard } from './read-board.ts';

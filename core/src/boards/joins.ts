@@ -1,4 +1,6 @@
 import {
+	joinedPins,
+	joinsPins,
 	layerSide,
 	openingsOnNoPaste,
 	padsWithoutOpening,
@@ -7,6 +9,7 @@ import {
 	readNetlist,
 	seenPoint,
 	type Aperture,
+	type LayerUnit,
 	type Reconciliation,
 	type Side
 } from '../artwork/index.ts';
@@ -31,13 +34,19 @@ export function pinsOf(
 		at: seenPoint({ x: pad.at.x + shift.x, y: pad.at.y + shift.y }, files.side, widthMm)
 	}));
 	const pins = pinsFromNetlist(apertures, { ...netlist, pads }, files.side);
-	const named = apertures.map((a, i) =>
-		a.pin === null && pins[i] ? { ...a, refDes: a.refDes ?? pins[i].refDes, pin: pins[i].pin, net: a.net ?? pins[i].net } : a
-	);
+	const joined = joinedPins(apertures, { ...netlist, pads }, files.side);
+	const named = apertures.map((a, i) => {
+		const own = a.pin === null && pins[i] ? { ...a, refDes: a.refDes ?? pins[i].refDes, pin: pins[i].pin, net: a.net ?? pins[i].net } : a;
+		return !a.joins && joined[i]!.length ? { ...own, joins: joined[i]! } : own;
+	});
 	const { netlist: file } = files;
 	reading.note(
+		files.paste,
+		named.flatMap((a, i) => (a.joins && !apertures[i]!.joins ? [joinsPins(a.joins, a.line)] : []))
+	);
+	reading.note(
 		file,
-		padsWithoutOpening(netlist, files.side, named).map((pad) => ({
+		padsWithoutOpening(netlist, files.side, [...named, ...named.flatMap(pinsJoined)]).map((pad) => ({
 			severity: 'warning',
 			code: 'no_opening',
 			line: pad.line,
@@ -49,6 +58,10 @@ export function pinsOf(
 	return named;
 }
 
+/** Pins of an opening that joins several. */
+const pinsJoined = ({ joins = [] }: ClassedAperture) =>
+	joins.map((name) => ({ refDes: name.slice(0, name.indexOf('.')), pin: name.slice(name.indexOf('.') + 1) }));
+
 /** Another layer of the board: what it is, and openings that lie on its pads which get no paste. */
 export function layerOf(
 	file: UploadedFile,
@@ -56,11 +69,12 @@ export function layerOf(
 	apertures: readonly ClassedAperture[],
 	shift: Point,
 	widthMm: number,
+	unit: LayerUnit | null,
 	reading: Reading
 ): ReadBoard['layers'][number] {
 	const text = textOf(file, reading);
 	if (text === null) return { name: file.name, kind: 'other', objects: 0 };
-	const layer = readLayer(text, file.name);
+	const layer = readLayer(text, file.name, unit);
 	reading.note(
 		file,
 		layer.issues.map((issue) => ({ ...issue, severity: 'warning' as const }))

@@ -22,7 +22,9 @@ export function otherLayers(
 		return 'text' in decoded ? decoded.text : null;
 	};
 	const outline = files.find((file) => file.kind === 'outline');
-	const corner = outline ? (readOutlineLayer(text(outline.content) ?? '').box ?? { minX: 0, minY: 0 }) : { minX: 0, minY: 0 };
+	const corner = outline ? readOutlineLayer(text(outline.content) ?? '').box : { minX: 0, minY: 0 };
+	// An outline that does not say its unit gives no corner: nothing is drawn in the wrong place.
+	if (!corner) return [];
 	const place = (p: Point) => seenPoint({ x: round(p.x - corner.minX), y: round(p.y - corner.minY) }, side, widthMm);
 	return files
 		.filter((file) => file.kind === 'layer')

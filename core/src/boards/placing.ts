@@ -5,7 +5,8 @@ import {
 	seenRow,
 	type Aperture,
 	type PlacedRow,
-	type Registration
+	type Registration,
+	type UnitFit
 } from '../artwork/index.ts';
 import type { Point } from '../geometry/index.ts';
 import type { Issue } from '../judgement/index.ts';
@@ -32,7 +33,7 @@ export function register(
 ): { rows: PlacedRow[]; registration: Registration | null } | null {
 	if (rows.length === 0 || apertures.length === 0) return { rows: [...rows], registration: null };
 	// Rows already stand in mm where the file said its unit.
-	const { best, tried } = registerToArtwork(
+	const { best, tried, fits } = registerToArtwork(
 		rows,
 		apertures.map((a) => a.centre),
 		unit ? ['mm'] : ['mm', 'mil', 'inch']
@@ -42,12 +43,7 @@ export function register(
 		const share = top ? `${Math.round(top.share * 100)} %` : 'none';
 		if (!unit) {
 			issues.push({
-				...problem(
-					files.positions.name,
-					'unit',
-					'',
-					`The position file does not say its unit, and only ${share} of the parts meet the paste. Choose the unit.`
-				),
+				...problem(files.positions.name, 'unit', '', `The position file does not say its unit: ${fitWords(fits)}. Choose the unit.`),
 				code: 'needs_units'
 			});
 			return null;
@@ -75,7 +71,7 @@ export function register(
 			file: files.positions.name,
 			field: 'origin',
 			value: said.join(', '),
-			message: `Positions were brought onto the paste: ${said.join(', ')}; ${Math.round(best.share * 100)} % of the parts meet it.`
+			message: `Positions were brought onto the paste: ${said.join(', ')}; ${fitWords(fits.filter((f) => f.unit === best.unit))}.`
 		});
 	return {
 		rows: rows.map((row) => ({
@@ -85,6 +81,15 @@ export function register(
 		})),
 		registration: best
 	};
+}
+
+/** "In mil 282 of 282 parts lie on their pads, in mm 3". */
+function fitWords(fits: readonly UnitFit[]): string {
+	const sorted = [...fits].sort((a, b) => b.onPads - a.onPads);
+	const [first, ...others] = sorted;
+	if (!first) return 'It has too few parts to try its numbers on the paste';
+	const rest = others.map((f) => `, in ${f.unit} ${f.onPads}`).join('');
+	return `in ${first.unit} ${first.onPads} of ${first.parts} parts lie on their pads${rest}`;
 }
 
 /** Turns a bottom side to what the machine sees: x' = W − x; the rule of its angles is chosen by test, and said. */

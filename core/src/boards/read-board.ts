@@ -3,6 +3,7 @@ import { hasErrors, type Issue } from '../judgement/index.ts';
 import { readPackage, type PackageReader } from '../parts/index.ts';
 import type { TextDecoders } from '../tables/index.ts';
 import { cutCircuit, sizeOf } from './circuit.ts';
+import { bothUnits } from './in-units.ts';
 import { problem, textOf, type BoardFiles, type Note, type ReadBoard } from './files.ts';
 import { classed, layerOf, pinsOf } from './joins.ts';
 import { mixedSizeCodes, readBomFile } from './parts-list.ts';
@@ -18,7 +19,7 @@ export function readBoard(files: BoardFiles, decode: TextDecoders, read: Package
 	const reading = { decode, note };
 
 	const pasteText = textOf(files.paste, reading);
-	const layer = pasteText === null ? null : readPasteLayer(pasteText);
+	const layer = pasteText === null ? null : readPasteLayer(pasteText, files.layerUnit);
 	if (layer) note(files.paste, layer.issues);
 	// A wrong drawing is a wrong stencil: errors of the paste layer keep the whole board out.
 	let refused = !layer || hasErrors(layer.issues);
@@ -79,8 +80,9 @@ export function readBoard(files: BoardFiles, decode: TextDecoders, read: Package
 		bom,
 		registration: registered?.registration ?? null,
 		pins: pinned.filter((a) => a.pin !== null).length,
-		layers: files.layers.map((file) => layerOf(file, files.side, pinned, shift, widthMm, reading)),
+		layers: files.layers.map((file) => layerOf(file, files.side, pinned, shift, widthMm, files.layerUnit, reading)),
 		guess,
+		inUnits: pasteText !== null && layer?.issues.some((issue) => issue.code === 'needs_unit') ? bothUnits(pasteText) : null,
 		whole:
 			guess.kind === 'panel' && layer ? layer.apertures.map((a, i) => ({ outline: a.outline, circuit: guess.circuitOf[i] ?? null })) : null,
 		panel: cut?.panel ?? null,

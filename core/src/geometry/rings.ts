@@ -115,3 +115,29 @@ export function bodyBox(centre: Point, lengthMm: number, widthMm: number, rotati
 	const halfY = (Math.abs(lengthMm * Math.sin(t)) + Math.abs(widthMm * Math.cos(t))) / 2;
 	return { minX: centre.x - halfX, minY: centre.y - halfY, maxX: centre.x + halfX, maxY: centre.y + halfY };
 }
+
+/** Smallest convex ring around points, counter-clockwise. */
+export function convexHull(points: readonly Point[]): Ring {
+	const sorted = [...points].sort((p, q) => p.x - q.x || p.y - q.y);
+	const half = (list: readonly Point[]) => {
+		const hull: Point[] = [];
+		for (const p of list) {
+			while (hull.length >= 2 && turn(hull.at(-2)!, hull.at(-1)!, p) <= 0) hull.pop();
+			hull.push(p);
+		}
+		return hull.slice(0, -1);
+	};
+	return [...half(sorted), ...half(sorted.reverse())];
+}
+
+/** Whether a ring turns one way only, by any winding. */
+export function isConvex(ring: Ring): boolean {
+	let way = 0;
+	for (const [i, b] of ring.entries()) {
+		const t = turn(ring.at(i - 1)!, b, ring[(i + 1) % ring.length]!);
+		if (Math.abs(t) < 1e-12) continue;
+		if (way !== 0 && Math.sign(t) !== way) return false;
+		way = Math.sign(t);
+	}
+	return true;
+}

@@ -224,6 +224,8 @@ export interface LayerOpening extends Opening {
 	refDes: string | null;
 	pin: string | null;
 	padClass: PadClass;
+	/** Pins whose pads it joins, where there is more than one. */
+	joins?: readonly string[];
 }
 
 export interface CutOpening extends LayerOpening {

@@ -260,7 +260,7 @@ describe('long openings and thin webs', () => {
 			name
 		).verdict;
 		expect(thin).toMatchObject({ level: 'act', doNext: ['Reduce one of the two, or thin the foil'] });
-		expect(thin.statement).toMatch(/^1 webs of foil are too thin: .*O1.*O2/);
+		expect(thin.statement).toMatch(/^1 web of foil is too thin: .*O1.*O2/);
 		expect(thin.because).toMatchObject([{ quantity: 'Thinnest web', value: 0.1, limit: 'at least 0.150' }]);
 		const narrow = judgeWebs([{ webMm: 0.16, neighbour: 1 }], 0.1, name).verdict;
 		expect(narrow).toMatchObject({ level: 'watch', doNext: ['Handle this foil with care when it is cleaned, or reduce one of the two'] });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { readPasteLayer } from '../artwork/index.ts';
-import { applyRule, applyRules, checkRule, STENCIL_RULES, websOf, writePasteLayer } from './index.ts';
+import { applyRule, applyRules, checkRule, judgeWebs, STENCIL_RULES, websOf, writePasteLayer } from './index.ts';
 
 const layer = (body: string) =>
 	readPasteLayer(
@@ -22,6 +22,19 @@ describe('webs of foil', () => {
 		expect(first!.webMm).toBeCloseTo(webMm, 3);
 		expect(second).toMatchObject({ neighbour: 0 });
 		expect(second!.webMm).toBe(first!.webMm);
+	});
+
+	test('an opening that joins two pins has no web, is named by them, and outranks every other', () => {
+		const layerOf = (joins?: string[]) =>
+			layer([flash(10, 0, 0), flash(10, 0.75, 0)].join('\n')).map((o, i) => (i === 0 && joins ? { ...o, joins } : o));
+		const judged = judgeWebs(websOf(layerOf(['U1.3', 'U1.4'])), 0.12, (i) => `opening ${i}`);
+		expect(judged.results).toEqual(['fail', 'pass']);
+		expect(judged.verdict).toMatchObject({
+			level: 'act',
+			statement: '1 web of foil is too thin: the openings of U1.3, U1.4 overlap, 0 mm.'
+		});
+		expect(judged.verdict.because[0]).toMatchObject({ value: 0, unit: 'mm' });
+		expect(judgeWebs(websOf(layerOf()), 0.12, String).verdict.level).toBe('good');
 	});
 
 	test.each([

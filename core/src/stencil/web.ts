@@ -9,6 +9,8 @@ export interface WebOpening {
 	shape: string;
 	widthMm: number;
 	lengthMm: number;
+	/** Pins whose pads it joins, where there is more than one. */
+	joins?: readonly string[];
 }
 
 export interface Web {
@@ -16,6 +18,8 @@ export interface Web {
 	webMm: number | null;
 	/** Which one, by index. */
 	neighbour: number | null;
+	/** Pins that the opening joins, as "U1.3": there the web is 0. */
+	joins?: readonly string[];
 }
 
 interface Shape extends Box {
@@ -51,7 +55,10 @@ export function websOf(openings: readonly WebOpening[], reachMm = 1): Web[] {
 	neighbours.forEach((list, i) => {
 		for (const j of list) if (nearest[i] !== j) measure(i, j, boxGap(shapes[i]!, shapes[j]!));
 	});
-	return openings.map((_, i) => (nearest[i]! < 0 ? { webMm: null, neighbour: null } : { webMm: best[i]!, neighbour: nearest[i]! }));
+	return openings.map(({ joins }, i) => {
+		if (joins?.length) return { webMm: 0, neighbour: i, joins };
+		return nearest[i]! < 0 ? { webMm: null, neighbour: null } : { webMm: best[i]!, neighbour: nearest[i]! };
+	});
 }
 
 /** Distance of two openings, 0 where they overlap, mm. */
@@ -77,15 +84,21 @@ export function judgeWebs(
 	const thin = results.filter((r) => r === 'fail').length;
 	const narrow = results.filter((r) => r === 'marginal').length;
 	const worst = webs.reduce((a, w, i) => (w.webMm !== null && (a < 0 || w.webMm < webs[a]!.webMm!) ? i : a), -1);
-	const pair = worst < 0 ? '' : `${nameOf(worst)} and ${nameOf(webs[worst]!.neighbour!)}, ${webs[worst]!.webMm!.toFixed(3)} mm`;
+	const joins = worst < 0 ? undefined : webs[worst]!.joins;
+	const pair =
+		worst < 0
+			? ''
+			: joins
+				? `the openings of ${joins.slice(0, 4).join(', ')} overlap, 0 mm`
+				: `${nameOf(worst)} and ${nameOf(webs[worst]!.neighbour!)}, ${webs[worst]!.webMm!.toFixed(3)} mm`;
 	return {
 		results,
 		verdict: {
 			level: thin ? 'act' : narrow ? 'watch' : 'good',
 			statement: thin
-				? `${thin} webs of foil are too thin: ${pair}.`
+				? `${thin} ${thin === 1 ? 'web of foil is' : 'webs of foil are'} too thin: ${pair}.`
 				: narrow
-					? `${narrow} webs of foil are under the advised 0.20 mm: ${pair}.`
+					? `${narrow} ${narrow === 1 ? 'web of foil is' : 'webs of foil are'} under the advised 0.20 mm: ${pair}.`
 					: 'Every web of foil is wide enough.',
 			because:
 				worst < 0

@@ -5,7 +5,16 @@ import { readBoardFiles } from './read-files.ts';
 // Three file sets written by hand: what comes out was worked out on paper, not by this program.
 const utf8 = (text: string) => new TextEncoder().encode(text);
 const file = (name: string, bytes: Uint8Array) => ({ name, bytes });
-const SAME = { outline: null, netlist: null, layers: [], unit: null, decimal: null, positionsSide: null, content: 'circuit' as const };
+const SAME = {
+	outline: null,
+	netlist: null,
+	layers: [],
+	unit: null,
+	decimal: null,
+	positionsSide: null,
+	layerUnit: null,
+	content: 'circuit' as const
+};
 const areas = (board: ReadBoard) => board.apertures.map((a) => a.areaMm2);
 const partAt = (board: ReadBoard, refDes: string) => {
 	const { xMm, yMm, rotationDeg } = board.reconciliation.parts.find((part) => part.refDes === refDes)!;

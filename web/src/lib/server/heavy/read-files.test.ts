@@ -36,6 +36,7 @@ const files = (changed: Partial<BoardFiles> = {}): BoardFiles => ({
 	unit: null,
 	decimal: null,
 	positionsSide: null,
+	layerUnit: null,
 	...changed
 });
 const codes = async (changed: Partial<BoardFiles>) => (await readBoardFiles(files(changed))).issues.map((issue) => issue.code);
@@ -130,12 +131,35 @@ describe('the files of one side', () => {
 		const mil = positions(({ x, y }) => [x / 0.0254, y / 0.0254], 'Ref,X,Y,Rot,Side,Package');
 		const board = await readBoardFiles(files({ positions: file('xy.csv', mil) }));
 		expect(board.issues[0]!.value).toContain('unit mil');
+		expect(board.issues[0]!.message).toContain('in mil 9 of 9 parts lie on their pads');
 		expect(board.reconciliation.parts[4]!.xMm).toBeCloseTo(CHIPS[4]!.x, 3);
+	});
+
+	test('a paste layer without a unit is drawn in both and asked for; the answer goes for the layers drawn with it', async () => {
+		const bare = PASTE.replace('%MOMM*%\n', '');
+		expect(bare).not.toBe(PASTE);
+		const asked = await readBoardFiles(files({ paste: file('paste.gbr', bare) }));
+		expect(asked.refused).toBe(true);
+		expect(asked.issues[0]).toMatchObject({ code: 'needs_unit', file: 'paste.gbr' });
+		const [mm, inch] = asked.inUnits!;
+		expect([mm!.unit, inch!.unit, mm!.outlines.length]).toEqual(['mm', 'inch', 18]);
+		expect(inch!.widthMm / mm!.widthMm).toBeCloseTo(25.4, 6);
+		expect(inch!.narrowestMm / mm!.narrowestMm).toBeCloseTo(25.4, 6);
+		const answered = await readBoardFiles(files({ paste: file('paste.gbr', bare), layerUnit: 'mm' }));
+		expect(answered).toMatchObject({ refused: false, issues: [], inUnits: null });
+		expect(answered.apertures.map((a) => a.outline)).toEqual((await readBoardFiles(files())).apertures.map((a) => a.outline));
+		const edge = '%FSLAX34Y34*%\n%ADD10C,0.1*%\nD10*\nX0Y0D02*\nX450000Y0D01*\nX450000Y300000D01*\nX0Y300000D01*\nX0Y0D01*\nM02*\n';
+		const outline = { outline: file('edge.gbr', edge), widthMm: null, heightMm: null };
+		expect(await codes(outline)).toContain('needs_unit');
+		expect(await readBoardFiles(files({ ...outline, layerUnit: 'mm' }))).toMatchObject({ refused: false, widthMm: 45, heightMm: 30 });
 	});
 
 	test('positions of another board ask for the unit, or warn where the unit is known', async () => {
 		const foreign = (header: string) => positions(({ x, y }) => [(x * 7919) % 97, (y * 6007) % 89], header);
-		expect(await codes({ positions: file('xy.csv', foreign('Ref,X,Y,Rot,Side,Package')) })).toContain('needs_units');
+		const asked = (await readBoardFiles(files({ positions: file('xy.csv', foreign('Ref,X,Y,Rot,Side,Package')) }))).issues.find(
+			(issue) => issue.code === 'needs_units'
+		);
+		expect(asked?.message).toMatch(/in \w+ \d of 9 parts lie on their pads, in \w+ \d, in \w+ \d\. Choose the unit/);
 		const known = await readBoardFiles(files({ positions: file('xy.csv', foreign('Ref,X (mm),Y (mm),Rot,Side,Package')) }));
 		expect(known.issues.map((issue) => issue.code)).toContain('not_registered');
 		expect(known.refused).toBe(false);

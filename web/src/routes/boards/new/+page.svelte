@@ -4,7 +4,7 @@
 	import type { BoardPart, CircuitGuess, Finding, PanelLayout } from '@keen-relay/core/artwork';
 	import { boxOf, type Ring } from '@keen-relay/core/geometry';
 	import { type Issue } from '@keen-relay/core/judgement';
-	import type { ClassedAperture } from '@keen-relay/core/boards';
+	import type { ClassedAperture, InUnit } from '@keen-relay/core/boards';
 	import { send } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
@@ -26,6 +26,7 @@
 		whole: { outline: Ring; circuit: number | null }[] | null;
 		layers: { name: string; kind: string; objects: number }[];
 		panel: PanelLayout | null;
+		inUnits: InUnit[] | null;
 	}
 	let { data } = $props();
 	const FILES = [
@@ -47,6 +48,49 @@
 	let picked = $state<number | null>(null);
 	/** What a person said the layer is; empty until they are asked. */
 	let content = $state<'' | 'circuit' | 'panel'>('');
+	/** Questions that the files leave open: each is answered where it is asked. */
+	const QUESTIONS: Record<
+		string,
+		{ field: 'unit' | 'layerUnit' | 'decimal' | 'positionsSide'; answers: [value: string, words: string][] }
+	> = {
+		needs_unit: {
+			field: 'layerUnit',
+			answers: [
+				['mm', 'mm'],
+				['inch', 'inch']
+			]
+		},
+		needs_units: {
+			field: 'unit',
+			answers: [
+				['mm', 'mm'],
+				['mil', 'mil'],
+				['inch', 'inch']
+			]
+		},
+		ambiguous_decimal: {
+			field: 'decimal',
+			answers: [
+				['.', 'point'],
+				[',', 'comma']
+			]
+		},
+		needs_side: {
+			field: 'positionsSide',
+			answers: [
+				['top', 'all top'],
+				['bottom', 'all bottom']
+			]
+		}
+	};
+	let said = $state({ unit: '', layerUnit: '', decimal: '', positionsSide: '' });
+	const open = $derived(
+		(read?.issues ?? []).flatMap((issue, i) => {
+			const question = QUESTIONS[issue.code];
+			// The outline asks for the same unit as the paste layer: one answer serves both.
+			return question && read!.issues.findIndex((other) => other.code === issue.code) === i ? [{ issue, ...question }] : [];
+		})
+	);
 	const allowed = $derived(can('board.create'));
 	const all = $derived<Issue[]>(read ? [...read.issues, ...read.findings] : issues);
 	const errors = $derived(all.filter((issue) => issue.severity === 'error').length);
@@ -78,6 +122,12 @@
 	async function choose(what: 'circuit' | 'panel') {
 		content = what;
 		// The form is sent as it stands: the hidden field must have the new value first.
+		await tick();
+		await check();
+	}
+
+	async function answer(field: keyof typeof said, value: string) {
+		said[field] = value;
 		await tick();
 		await check();
 	}
@@ -180,13 +230,13 @@
 		<div class="grid grid-cols-3 gap-2 text-sm">
 			<label
 				><span class="text-soft">Positions in</span>
-				<select class="select h-9 w-full border-line bg-sheet" name="unit" onchange={check}
+				<select class="select h-9 w-full border-line bg-sheet" name="unit" bind:value={said.unit} onchange={check}
 					><option value="">as the file says</option><option>mm</option><option>mil</option><option>inch</option></select
 				></label
 			>
 			<label
 				><span class="text-soft">Decimal sign</span>
-				<select class="select h-9 w-full border-line bg-sheet" name="decimal" onchange={check}
+				<select class="select h-9 w-full border-line bg-sheet" name="decimal" bind:value={said.decimal} onchange={check}
 					><option value="">as the file says</option><option value=".">point</option><option value=",">comma</option></select
 				></label
 			>
@@ -196,12 +246,14 @@
 					class="select h-9 w-full border-line bg-sheet"
 					name="positionsSide"
 					aria-label="Side of the parts in the file"
+					bind:value={said.positionsSide}
 					onchange={check}
 					><option value="">as the file says</option><option value="top">all top</option><option value="bottom">all bottom</option></select
 				></label
 			>
 		</div>
 		<input type="hidden" name="content" value={content} />
+		<input type="hidden" name="layerUnit" value={said.layerUnit} />
 		<div class="grid grid-cols-[1fr_1fr_70px] gap-2 text-sm {data.of ? 'hidden' : ''}">
 			<label
 				><span class="text-soft">Board</span><input class="input h-9 w-full border-line bg-sheet" name="name" required={!data.of} /></label
@@ -221,13 +273,45 @@
 				/></label
 			>
 		</div>
-		<button class="btn mt-1 min-h-14 text-lg btn-primary" disabled={!allowed || busy || read?.refused === true}
-			>{busy ? 'Keeping…' : 'Keep as board revision'}</button
-		>
-		{#if !allowed}<p class="text-sm text-soft">An engineer or lead brings boards in.</p>{/if}
+		<div class="sticky -bottom-3 z-10 -mx-5 mt-auto bg-base-100 px-5 pt-1 pb-3">
+			<button class="btn min-h-14 w-full text-lg btn-primary" disabled={!allowed || busy || read?.refused === true}
+				>{busy ? 'Keeping…' : 'Keep as board revision'}</button
+			>
+			{#if !allowed}<p class="text-sm text-soft">An engineer or lead brings boards in.</p>{/if}
+		</div>
 	</section>
 	<section class="flex min-h-0 flex-col px-4 py-3">
-		{#if read?.whole && (content === '' || content === 'panel')}
+		{#each open as { issue, field, answers } (issue.code)}
+			<div class="flex items-center gap-3 pb-2" data-testid="question-{field}">
+				<p class="min-w-0 flex-1"><strong>{issue.file}</strong>: {issue.message}</p>
+				{#each answers as [value, words] (value)}
+					<button class="btn h-12 border-2 border-line bg-sheet" type="button" disabled={reading} onclick={() => answer(field, value)}
+						>{words}</button
+					>
+				{/each}
+			</div>
+		{/each}
+		{#if read?.inUnits?.length}
+			<div class="grid min-h-0 flex-1 grid-cols-2 gap-4" data-testid="in-units">
+				{#each read.inUnits as layer (layer.unit)}
+					<figure class="flex min-h-0 flex-col">
+						<figcaption class="text-lg">
+							<strong>In {layer.unit}</strong>: {layer.widthMm.toFixed(1)} × {layer.heightMm.toFixed(1)} mm, narrowest opening
+							{layer.narrowestMm.toFixed(3)} mm
+						</figcaption>
+						<div class="min-h-0 flex-1">
+							<BoardDrawing
+								widthMm={layer.widthMm}
+								heightMm={layer.heightMm}
+								pads={layer.outlines}
+								colourOf={() => 'soft'}
+								label="The paste layer read in {layer.unit}"
+							/>
+						</div>
+					</figure>
+				{/each}
+			</div>
+		{:else if read?.whole && (content === '' || content === 'panel')}
 			{@const box = boxOf(read.whole.flatMap((opening) => [...opening.outline]))}
 			<div class="flex items-center gap-3" data-testid="circuit-or-panel">
 				<p class="min-w-0 flex-1">

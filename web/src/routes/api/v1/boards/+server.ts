@@ -31,6 +31,7 @@ const form = z.object({
 	heightMm: numberOrNull,
 	unit: orNull('mm', 'mil', 'inch'),
 	decimal: orNull('.', ','),
+	layerUnit: orNull('mm', 'inch'),
 	content: orNull('circuit', 'panel'),
 	positionsSide: orNull('top', 'bottom'),
 	thicknessMm: z.coerce.number(),
@@ -64,6 +65,7 @@ export const POST = route({
 			side: fields.side,
 			unit: fields.unit,
 			decimal: fields.decimal,
+			layerUnit: fields.layerUnit,
 			content: fields.content,
 			positionsSide: fields.positionsSide
 		};
