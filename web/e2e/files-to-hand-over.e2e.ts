@@ -37,6 +37,39 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await expect(issues).toContainText('cannot be opened as a spreadsheet');
 	});
 
+	await test.step('what a file does not say is asked where it is seen, and the answer goes at once', async () => {
+		const bare = POSITIONS.replace('Side;', '').replaceAll(';T;', ';').replaceAll('[mm]', '');
+		await choose(page, {
+			paste: file('paste.gbr', PASTE.replace('%MOMM*%\n', '')),
+			positions: file('xy.csv', bare),
+			bom: file('bom.csv', PARTS_LIST)
+		});
+		const unit = page.getByTestId('question-layerUnit');
+		await expect(unit).toContainText('does not say whether its numbers are mm or inch');
+		await expect(page.getByTestId('in-units')).toContainText(
+			/In mm: 26\.5 × 21\.6 mm, narrowest opening\s+0\.500 mm.*In inch: 672\.1 × 549\.1 mm/s
+		);
+		await expect(page.getByTestId('issues')).not.toContainText('no paste lies under it');
+		await unit.getByRole('button', { name: 'mm' }).click();
+		await expect(unit).toBeHidden();
+		const side = page.getByTestId('question-positionsSide');
+		await expect(side).toContainText('No column says on which side a part is');
+		await side.getByRole('button', { name: 'all top' }).click();
+		await expect(page.getByTestId('read-summary')).toContainText('32 openings, 13 parts');
+		await expect(page.getByTestId('issues')).toContainText('in mm 13 of 13 parts lie on their pads');
+	});
+
+	await test.step('what was chosen and typed is there again after looking elsewhere and coming back', async () => {
+		await page.locator('input[name="name"]').fill('Half typed');
+		await page.getByRole('link', { name: 'Packages' }).click();
+		await expect(page).toHaveURL(/packages/);
+		await page.goBack();
+		await expect(page.locator('input[name="name"]')).toHaveValue('Half typed');
+		await expect(page.locator('input[name="widthMm"]')).toHaveValue('40');
+		await expect(page.getByTestId('read-summary')).toContainText('32 openings, 13 parts');
+		for (const field of ['unit', 'decimal', 'positionsSide']) await page.locator(`select[name="${field}"]`).selectOption('');
+	});
+
 	await test.step('the board is read, drawn, reconciled and kept', async () => {
 		await choose(page, { paste: file('paste.gbr', PASTE), positions: file('xy.csv', POSITIONS), bom: file('bom.csv', PARTS_LIST) });
 		await expect(page.getByTestId('read-summary')).toHaveText('32 openings, 13 parts, 2 lines of the parts list. The files agree.');

@@ -6,6 +6,7 @@ import { expandDesignators, readBom } from './bill-of-materials.ts';
 import { circuitCorners, defaultPanel, panelGeometry } from './panel.ts';
 import { readPositions } from './positions.ts';
 import { reconcile } from './reconcile.ts';
+import { partsOverPaste } from './reconcile.ts';
 import { registerToArtwork } from './register.ts';
 import { decodeText } from '../tables/index.ts';
 
@@ -134,6 +135,40 @@ test('reconciling ties openings to parts and names every disagreement', () => {
 		['dnp_has_paste', 'R5'],
 		['paste_without_part', '13']
 	]);
+});
+
+describe('an opening whose attribute names a part', () => {
+	const items = readBom('Part number,Designators,Fitted\nP1,R1-R6,Y\n').items;
+	const named = (i: number, refDes: string, dx = 0) =>
+		PASTE.map((a, j) => (j === i ? { ...a, refDes, centre: { x: a.centre.x + dx, y: a.centre.y } } : a));
+	const findings = (openings: typeof PASTE) =>
+		reconcile(rowsAt(0, 1), items, openings, readPackage).findings.filter((f) => f.field === 'opening' || f.code === 'paste_off_part');
+
+	test('is looked for where it lies as well: off its body by more than 3 mm it is an error', () => {
+		const before = findings(PASTE).length;
+		const { lengthMm } = readPackage(rowsAt(0, 1)[0]!.packageName);
+		const part = rowsAt(0, 1)[0]!;
+		const at = (missMm: number) => part.xMm - lengthMm! / 2 - missMm - PASTE[0]!.centre.x;
+		expect(findings(named(0, 'R1', at(2.99)))).toHaveLength(before);
+		const off = findings(named(0, 'R1', at(3.01)));
+		expect(off[0]).toMatchObject({ code: 'paste_off_part', severity: 'error', value: 'R1', at: { y: PASTE[0]!.centre.y } });
+		expect(off[0]!.message).toContain('lies 3.0 mm off its body');
+	});
+	test('of a part that has no position is nobody else’s, and is named', () => {
+		const { partOfAperture } = reconcile(rowsAt(0, 1), items, named(0, 'U9'), readPackage);
+		expect(partOfAperture.slice(0, 3)).toEqual([null, 'R1', 'R2']);
+		expect(findings(named(0, 'U9')).map((f) => f.message)).toContainEqual(
+			expect.stringContaining('is of U9 by its attribute, which has no position')
+		);
+	});
+	test('parts on their pads are counted by place, whatever attributes say', () => {
+		expect(partsOverPaste(rowsAt(0, 1), named(0, 'U9'), readPackage)).toEqual({ onPads: 6, parts: 6 });
+		expect(partsOverPaste(rowsAt(5, 1), PASTE, readPackage)).toEqual({
+			onPads: partsOverPaste(rowsAt(5, 1), named(0, 'R1'), readPackage).onPads,
+			parts: 6
+		});
+		expect(partsOverPaste(rowsAt(500, 1), PASTE, readPackage).onPads).toBe(0);
+	});
 });
 
 test('a position file in another unit, mirrored or moved is brought onto the paste', () => {

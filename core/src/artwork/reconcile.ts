@@ -5,12 +5,16 @@ import type { BomItem } from './bill-of-materials.ts';
 import type { PlacedRow } from './positions.ts';
 import { atMost } from '../numerics/index.ts';
 
+/** Openings of a part lie at most this far outside its body, unless a file is wrong, mm. */
+const STRAY_MM = 3;
+
 export type FindingCode =
 	| 'bom_ref_missing_in_centroid'
 	| 'paste_on_other_side'
 	| 'centroid_ref_missing_in_bom'
 	| 'dnp_has_paste'
 	| 'placed_without_paste'
+	| 'paste_off_part'
 	| 'paste_without_part';
 
 export interface Finding extends Issue {
@@ -83,7 +87,8 @@ export function reconcile(
 			apertures: []
 		};
 	});
-	const partOfAperture = assign(parts, apertures, body);
+	const bodies = bodiesOf(parts, body);
+	const partOfAperture = assign(bodies, apertures);
 	const partOf = new Map(parts.map((part) => [part.refDes, part]));
 	partOfAperture.forEach((refDes, i) => refDes !== null && partOf.get(refDes)?.apertures.push(i));
 	for (const item of items)
@@ -108,6 +113,17 @@ export function reconcile(
 			findings.push(
 				finding('error', 'paste_on_other_side', row.refDes, null, row.line, 'is placed on the other side, but this layer has paste for it')
 			);
+	const bodyOf = new Map(bodies.map((b) => [b.part.refDes, b]));
+	for (const [i, a] of apertures.entries()) {
+		const own = a.refDes !== null && partOfAperture[i] === a.refDes ? bodyOf.get(a.refDes)! : null;
+		const strayMm = own ? missOf(own, a.centre).miss : 0;
+		if (strayMm > STRAY_MM)
+			findings.push({
+				...finding('error', 'paste_off_part', a.refDes!, own!.part, a.line, ''),
+				message: `Opening ${a.index + 1} (line ${a.line}) is of ${a.refDes} by its attribute, but lies ${strayMm.toFixed(1)} mm off its body. Are the files of one revision?`,
+				at: a.centre
+			});
+	}
 	const orphans = apertures.filter((_, i) => partOfAperture[i] === null);
 	for (const a of orphans.slice(0, 200))
 		findings.push({
@@ -116,7 +132,9 @@ export function reconcile(
 			line: a.line,
 			field: 'opening',
 			value: `${a.index + 1}`,
-			message: `Opening ${a.index + 1} at ${a.centre.x.toFixed(2)}, ${a.centre.y.toFixed(2)} mm belongs to no part. A fiducial or a forgotten part?`,
+			message: a.refDes
+				? `Opening ${a.index + 1} at ${a.centre.x.toFixed(2)}, ${a.centre.y.toFixed(2)} mm is of ${a.refDes} by its attribute, which has no position. A forgotten part?`
+				: `Opening ${a.index + 1} at ${a.centre.x.toFixed(2)}, ${a.centre.y.toFixed(2)} mm belongs to no part. A fiducial or a forgotten part?`,
 			at: a.centre
 		});
 	return { parts, partOfAperture, findings };
@@ -141,9 +159,16 @@ function finding(
 	};
 }
 
-/** The nearest part of each opening. Designators from X2 attributes outrank the distance. */
-function assign(parts: readonly BoardPart[], apertures: readonly Aperture[], body: (name: string) => BodySize): (string | null)[] {
-	const bodies = parts.map((part) => {
+/** A part with the reach of its body. */
+interface Body {
+	part: Pick<BoardPart, 'refDes' | 'packageName' | 'xMm' | 'yMm' | 'rotationDeg'>;
+	halfL: number;
+	halfW: number;
+	margin: number;
+}
+
+function bodiesOf(parts: readonly Body['part'][], body: (packageName: string) => BodySize): Body[] {
+	return parts.map((part) => {
 		const size = body(part.packageName);
 		const known = size.lengthMm !== null && size.widthMm !== null;
 		const halfL = known ? size.lengthMm! / 2 : 0;
@@ -151,23 +176,46 @@ function assign(parts: readonly BoardPart[], apertures: readonly Aperture[], bod
 		const margin = known ? BODY_MARGIN_MM : UNKNOWN_BODY_MM;
 		return { part, halfL, halfW, margin };
 	});
+}
+
+/** How far a point lies outside a body, mm; and from its middle. */
+function missOf({ part, halfL, halfW }: Body, at: Point): { miss: number; middle: number } {
+	const p = rotate({ x: at.x - part.xMm, y: at.y - part.yMm }, -part.rotationDeg);
+	return { miss: Math.hypot(Math.max(Math.abs(p.x) - halfL, 0), Math.max(Math.abs(p.y) - halfW, 0)), middle: Math.hypot(p.x, p.y) };
+}
+
+/** How many parts have an opening by their body, wherever its attributes say that it belongs. */
+export function partsOverPaste(
+	rows: readonly PlacedRow[],
+	openings: readonly { centre: Point }[],
+	body: (packageName: string) => BodySize
+): { onPads: number; parts: number } {
+	const parts = new Map(rows.filter((row) => row.kind === 'part').map((row) => [row.refDes, row]));
+	const found = assign(
+		bodiesOf([...parts.values()], body),
+		openings.map(({ centre }) => ({ centre, refDes: null }))
+	);
+	return { onPads: new Set(found.filter((ref) => ref !== null)).size, parts: parts.size };
+}
+
+/** The part of each opening: what its attribute says, else the nearest. */
+function assign(bodies: readonly Body[], openings: readonly { centre: Point; refDes: string | null }[]): (string | null)[] {
 	const near = boxIndex(
 		bodies.map(({ part, halfL, halfW, margin }) =>
 			grown({ minX: part.xMm, maxX: part.xMm, minY: part.yMm, maxY: part.yMm }, Math.hypot(halfL, halfW) + margin + 1e-6)
 		)
 	);
-	const known = new Set(parts.map((part) => part.refDes));
-	return apertures.map((a) => {
-		if (a.refDes && known.has(a.refDes)) return a.refDes;
+	const known = new Set(bodies.map(({ part }) => part.refDes));
+	return openings.map((a) => {
+		if (a.refDes) return known.has(a.refDes) ? a.refDes : null;
 		let best: string | null = null;
 		let nearest = Infinity;
 		const { x, y } = a.centre;
 		for (const i of near({ minX: x, maxX: x, minY: y, maxY: y })) {
-			const { part, halfL, halfW, margin } = bodies[i]!;
-			const p = rotate({ x: x - part.xMm, y: y - part.yMm }, -part.rotationDeg);
-			const miss = Math.hypot(Math.max(Math.abs(p.x) - halfL, 0), Math.max(Math.abs(p.y) - halfW, 0));
+			const { part, margin } = bodies[i]!;
+			const { miss, middle } = missOf(bodies[i]!, a.centre);
 			// Inside two bodies at once, the nearer centre decides.
-			const score = miss + Math.hypot(p.x, p.y) * 1e-3;
+			const score = miss + middle * 1e-3;
 			if (atMost(miss, margin) && score < nearest) [best, nearest] = [part.refDes, score];
 		}
 		return best;

@@ -17,15 +17,14 @@ export interface Registration {
 	unmovedShare: number;
 }
 
-/** How many parts lie on their pads when the numbers are read in a unit. */
-export interface UnitFit {
-	unit: LengthUnit;
-	onPads: number;
-	parts: number;
-}
-
 const CELL_MM = 0.1;
 const REACH_MM = 0.2;
+
+/** A row as a registration brings it onto the openings. */
+export function registeredRow(row: PlacedRow, { unit, mirrored, offset }: Pick<Registration, 'unit' | 'mirrored' | 'offset'>): PlacedRow {
+	const scale = MM_PER[unit];
+	return { ...row, xMm: row.xMm * scale * (mirrored ? -1 : 1) + offset.x, yMm: row.yMm * scale + offset.y };
+}
 
 /** Finds unit, mirror and moved origin of a position file at once, by voting against the openings.
  * Candidates for a part's centre are midpoints of openings 0.4 to 4 mm apart; each votes for a translation in a 0.1 mm histogram.
@@ -33,57 +32,37 @@ const REACH_MM = 0.2;
  * @param openings centres of the openings, mm
  * @param units the units to try; one where the file says it
  * @returns the best answer, or null where fewer than 80 % of the parts land, or the runner-up comes within half of it; a file that
- * agrees as it is outranks every other answer; `fits` counts every part, unit by unit
+ * agrees as it is outranks every other answer
  */
 export function registerToArtwork(
 	rows: readonly PlacedRow[],
 	openings: readonly Point[],
 	units: readonly LengthUnit[] = ['mm', 'mil', 'inch']
-): { best: Registration | null; tried: Registration[]; fits: UnitFit[] } {
+): { best: Registration | null; tried: Registration[] } {
 	const parts = sample(
 		rows.filter((row) => row.kind === 'part'),
 		60
 	);
 	const centres = midpoints(openings);
 	const tried: Registration[] = [];
-	if (parts.length < 3 || centres.length === 0) return { best: null, tried, fits: [] };
+	if (parts.length < 3 || centres.length === 0) return { best: null, tried };
 	const near = pointIndex(centres);
 	for (const unit of units)
 		for (const mirrored of [false, true]) {
 			const scaled = parts.map((p) => ({ x: p.xMm * MM_PER[unit] * (mirrored ? -1 : 1), y: p.yMm * MM_PER[unit] }));
 			tried.push({ unit, mirrored, ...voteTranslation(scaled, centres, near), runnerUp: 0 });
 		}
-	const fits = units.map((unit) =>
-		fitOf(
-			rows,
-			tried.filter((t) => t.unit === unit),
-			centres,
-			near
-		)
-	);
 	const asTheyAre = tried.filter(
 		({ unit, mirrored, unmovedShare }) => !mirrored && unmovedShare >= 0.8 && (unit === 'mm' || units.length > 1)
 	);
 	// Files that agree as they are need no other explanation, however symmetric the board is.
 	if (asTheyAre.length === 1) {
 		const { unit, unmovedShare } = asTheyAre[0]!;
-		return { best: { unit, mirrored: false, offset: { x: 0, y: 0 }, share: unmovedShare, runnerUp: 0, unmovedShare }, tried, fits };
+		return { best: { unit, mirrored: false, offset: { x: 0, y: 0 }, share: unmovedShare, runnerUp: 0, unmovedShare }, tried };
 	}
 	tried.sort((a, b) => b.share - a.share || Math.hypot(a.offset.x, a.offset.y) - Math.hypot(b.offset.x, b.offset.y));
 	const best = { ...tried[0]!, runnerUp: tried[1]?.share ?? 0 };
-	return { best: best.share >= 0.8 && best.share >= 2 * best.runnerUp ? best : null, tried, fits };
-}
-
-/** Every part, by the best answer in its unit. */
-function fitOf(rows: readonly PlacedRow[], tried: readonly Registration[], centres: readonly Point[], near: Near): UnitFit {
-	const best = tried.reduce((a, b) => (b.share > a.share ? b : a));
-	const scale = MM_PER[best.unit];
-	const parts = rows.filter((row) => row.kind === 'part');
-	const onPads = parts.filter(({ xMm, yMm }) => {
-		const at = { x: xMm * scale * (best.mirrored ? -1 : 1) + best.offset.x, y: yMm * scale + best.offset.y };
-		return near(at, REACH_MM).some((i) => Math.hypot(centres[i]!.x - at.x, centres[i]!.y - at.y) <= REACH_MM);
-	}).length;
-	return { unit: best.unit, onPads, parts: parts.length };
+	return { best: best.share >= 0.8 && best.share >= 2 * best.runnerUp ? best : null, tried };
 }
 
 function sample<T>(items: readonly T[], most: number): T[] {

@@ -1,17 +1,18 @@
 import {
 	chooseAngleRule,
+	partsOverPaste,
+	registeredRow,
 	registerToArtwork,
 	seenPoint,
 	seenRow,
 	type Aperture,
 	type PlacedRow,
-	type Registration,
-	type UnitFit
+	type Registration
 } from '../artwork/index.ts';
 import type { Point } from '../geometry/index.ts';
 import type { Issue } from '../judgement/index.ts';
 import type { PackageReader } from '../parts/index.ts';
-import { MM_PER, type LengthUnit } from '../units/index.ts';
+import type { LengthUnit } from '../units/index.ts';
 import { problem, type BoardFiles } from './files.ts';
 
 export function movedAperture(a: Aperture, dx: number, dy: number): Aperture {
@@ -28,22 +29,36 @@ export function register(
 	rows: readonly PlacedRow[],
 	apertures: readonly Aperture[],
 	unit: LengthUnit | null,
+	read: PackageReader,
 	files: BoardFiles,
 	issues: Issue[]
 ): { rows: PlacedRow[]; registration: Registration | null } | null {
 	if (rows.length === 0 || apertures.length === 0) return { rows: [...rows], registration: null };
 	// Rows already stand in mm where the file said its unit.
-	const { best, tried, fits } = registerToArtwork(
+	const { best, tried } = registerToArtwork(
 		rows,
 		apertures.map((a) => a.centre),
 		unit ? ['mm'] : ['mm', 'mil', 'inch']
 	);
+	const fitOf = (answer: Registration): UnitFit => ({
+		unit: answer.unit,
+		...partsOverPaste(
+			rows.map((row) => registeredRow(row, answer)),
+			apertures,
+			read
+		)
+	});
 	if (!best) {
 		const top = tried[0];
 		const share = top ? `${Math.round(top.share * 100)} %` : 'none';
 		if (!unit) {
 			issues.push({
-				...problem(files.positions.name, 'unit', '', `The position file does not say its unit: ${fitWords(fits)}. Choose the unit.`),
+				...problem(
+					files.positions.name,
+					'unit',
+					'',
+					`The position file does not say its unit: ${fitWords(bestByUnit(tried).map(fitOf))}. Choose the unit.`
+				),
 				code: 'needs_units'
 			});
 			return null;
@@ -58,7 +73,6 @@ export function register(
 		});
 		return { rows: [...rows], registration: null };
 	}
-	const scale = unit ? 1 : MM_PER[best.unit];
 	const said = [
 		...(unit ? [] : [`unit ${best.unit}`]),
 		...(best.mirrored ? ['x mirrored'] : []),
@@ -71,16 +85,26 @@ export function register(
 			file: files.positions.name,
 			field: 'origin',
 			value: said.join(', '),
-			message: `Positions were brought onto the paste: ${said.join(', ')}; ${fitWords(fits.filter((f) => f.unit === best.unit))}.`
+			message: `Positions were brought onto the paste: ${said.join(', ')}; ${fitWords([fitOf(best)])}.`
 		});
 	return {
-		rows: rows.map((row) => ({
-			...row,
-			xMm: row.xMm * scale * (best.mirrored ? -1 : 1) + best.offset.x,
-			yMm: row.yMm * scale + best.offset.y
-		})),
+		rows: rows.map((row) => registeredRow(row, best)),
 		registration: best
 	};
+}
+
+/** How many parts lie on their pads when the numbers are read in a unit. */
+interface UnitFit {
+	unit: LengthUnit;
+	onPads: number;
+	parts: number;
+}
+
+/** The best answer in each unit. */
+function bestByUnit(tried: readonly Registration[]): Registration[] {
+	const best = new Map<LengthUnit, Registration>();
+	for (const answer of tried) if (answer.share > (best.get(answer.unit)?.share ?? -1)) best.set(answer.unit, answer);
+	return [...best.values()];
 }
 
 /** "In mil 282 of 282 parts lie on their pads, in mm 3". */

@@ -60,7 +60,7 @@ export function readBoard(files: BoardFiles, decode: TextDecoders, read: Package
 		issues.push(problem(files.positions.name, 'side', files.side, `The position file has no part on the ${files.side} side.`));
 		refused = true;
 	}
-	const registered = register(here, drawn, positions?.unit ?? null, files, issues);
+	const registered = register(here, drawn, positions?.unit ?? null, read, files, issues);
 	refused ||= registered === null;
 	const widthMm = size?.widthMm ?? 0;
 	const turned =
@@ -68,7 +68,10 @@ export function readBoard(files: BoardFiles, decode: TextDecoders, read: Package
 			? { apertures: drawn, rows: registered?.rows ?? [] }
 			: asSeen(drawn, registered?.rows ?? [], widthMm, read, files, issues);
 	if (size) issues.push(...offBoard(turned.rows, size, files.positions.name));
-	const reconciliation = reconcile(turned.rows, bom.items, turned.apertures, read, elsewhere);
+	const joined = reconcile(turned.rows, bom.items, turned.apertures, read, elsewhere);
+	// A layer that could not be read says nothing of parts without paste.
+	const findings = own.length ? joined.findings : joined.findings.filter(({ code }) => code !== 'placed_without_paste');
+	const reconciliation = { ...joined, findings };
 	issues.push(...mixedSizeCodes(bom.items, files.bom.name));
 	const named = classed(turned.apertures, reconciliation, read);
 	const pinned = pinsOf(files, named, shift, widthMm, reading);

@@ -1,6 +1,11 @@
+<script module lang="ts">
+	/** What was chosen and typed, kept while the page is left and come back to. */
+	let draft: FormData | null = null;
+</script>
+
 <script lang="ts">
-	import { tick } from 'svelte';
-	import { goto } from '$app/navigation';
+	import { onMount, tick } from 'svelte';
+	import { beforeNavigate, goto } from '$app/navigation';
 	import type { BoardPart, CircuitGuess, Finding, PanelLayout } from '@keen-relay/core/artwork';
 	import { boxOf, type Ring } from '@keen-relay/core/geometry';
 	import { type Issue } from '@keen-relay/core/judgement';
@@ -30,17 +35,19 @@
 	}
 	let { data } = $props();
 	const FILES = [
-		['paste', 'Paste layer, RS-274X', '', true, false],
-		['positions', 'Positions, CSV', '.csv,.txt,.xy,.pos,.tsv', true, false],
-		['bom', 'Parts list, CSV or XLSX', '.csv,.txt,.tsv,.xlsx', true, false],
-		['outline', 'Outline layer, or type the size', '', false, false],
-		['netlist', 'Netlist, IPC-D-356A (names the pins)', '', false, false],
-		['layers', 'Other layers: copper, mask, legend', '', false, true]
+		['paste', 'Paste layer', 'RS-274X', '', true, false],
+		['positions', 'Positions', 'CSV, text', '.csv,.txt,.xy,.pos,.tsv', true, false],
+		['bom', 'Parts list', 'CSV, XLSX', '.csv,.txt,.tsv,.xlsx', true, false],
+		['outline', 'Outline', 'or type the size', '', false, false],
+		['netlist', 'Netlist', 'IPC-D-356A', '', false, false],
+		['layers', 'Other layers', 'copper, mask …', '', false, true]
 	] as const;
 	let form: HTMLFormElement | undefined = $state();
 	let read = $state.raw<Read | null>(null);
 	let issues: Issue[] = $state.raw([]);
 	let busy = $state(false);
+	/** Nothing of it comes back once it is a board. */
+	let kept = false;
 	let reading = $state(false);
 	/** Number of the latest question: answers may come in another order than the questions. */
 	let asked = 0;
@@ -119,6 +126,30 @@
 				: [{ severity: 'error', code: 'refused', field: '', value: '', message: answer.message }];
 	}
 
+	beforeNavigate(() => {
+		if (form && !kept) draft = new FormData(form);
+	});
+	onMount(async () => {
+		const before = draft;
+		draft = null;
+		if (!form || !before || String(data.of?.id ?? '') !== String(before.get('revisionId') ?? '')) return;
+		for (const field of ['unit', 'layerUnit', 'decimal', 'positionsSide'] as const) said[field] = String(before.get(field) ?? '');
+		content = before.get('content') as typeof content;
+		for (const input of form.elements) {
+			if (input instanceof HTMLInputElement && input.type === 'file') {
+				const files = new DataTransfer();
+				for (const file of before.getAll(input.name)) if (file instanceof File && file.name) files.items.add(file);
+				input.files = files.files;
+			} else if (
+				(input instanceof HTMLInputElement && input.type !== 'hidden') ||
+				(input instanceof HTMLSelectElement && input.name === 'side')
+			)
+				input.value = String(before.get(input.name) ?? input.value);
+		}
+		await tick();
+		await check();
+	});
+
 	async function choose(what: 'circuit' | 'panel') {
 		content = what;
 		// The form is sent as it stands: the hidden field must have the new value first.
@@ -140,6 +171,7 @@
 		if (read?.refused) return void (busy = false);
 		const answer = await send<{ sideId: number }>('POST', '/api/v1/boards', new FormData(form));
 		busy = false;
+		kept = answer.data !== null;
 		if (answer.data) return void (await goto(`/boards/${answer.data.sideId}`, { invalidateAll: true }));
 		issues = answer.issues.length ? answer.issues : [{ severity: 'error', code: 'refused', field: '', value: '', message: answer.message }];
 		read = null;
@@ -163,9 +195,28 @@
 	<section class="flex min-h-0 flex-col gap-1.5 overflow-y-auto border-r border-line px-5 py-3">
 		<h1 class="text-2xl font-bold">{data.of ? `${data.of.name} ${data.of.revision}, ${data.side} side` : 'New board, one side'}</h1>
 		{#if data.of}<input type="hidden" name="revisionId" value={data.of.id} />{/if}
-		{#each FILES as [name, label, accept, required, many] (name)}
-			<label class="flex flex-col text-sm">
-				<span class="text-soft">{label}</span>
+		<div class="grid grid-cols-[1fr_1fr_70px] gap-2 text-sm {data.of ? 'hidden' : ''}">
+			<label
+				><span class="text-soft">Board</span><input class="input h-9 w-full border-line bg-sheet" name="name" required={!data.of} /></label
+			>
+			<label
+				><span class="text-soft">Customer</span><input
+					class="input h-9 w-full border-line bg-sheet"
+					name="customer"
+					required={!data.of}
+				/></label
+			>
+			<label
+				><span class="text-soft">Revision</span><input
+					class="input h-9 w-full border-line bg-sheet"
+					name="revision"
+					required={!data.of}
+				/></label
+			>
+		</div>
+		{#each FILES as [name, label, kind, accept, required, many] (name)}
+			<label class="grid grid-cols-[96px_minmax(0,1fr)] items-center gap-2 text-sm">
+				<span class="leading-4">{label}<span class="block text-xs text-soft">{kind}</span></span>
 				<input
 					class="file-input h-9 w-full border-line bg-sheet file-input-sm"
 					type="file"
@@ -254,25 +305,6 @@
 		</div>
 		<input type="hidden" name="content" value={content} />
 		<input type="hidden" name="layerUnit" value={said.layerUnit} />
-		<div class="grid grid-cols-[1fr_1fr_70px] gap-2 text-sm {data.of ? 'hidden' : ''}">
-			<label
-				><span class="text-soft">Board</span><input class="input h-9 w-full border-line bg-sheet" name="name" required={!data.of} /></label
-			>
-			<label
-				><span class="text-soft">Customer</span><input
-					class="input h-9 w-full border-line bg-sheet"
-					name="customer"
-					required={!data.of}
-				/></label
-			>
-			<label
-				><span class="text-soft">Revision</span><input
-					class="input h-9 w-full border-line bg-sheet"
-					name="revision"
-					required={!data.of}
-				/></label
-			>
-		</div>
 		<div class="sticky -bottom-3 z-10 -mx-5 mt-auto bg-base-100 px-5 pt-1 pb-3">
 			<button class="btn min-h-14 w-full text-lg btn-primary" disabled={!allowed || busy || read?.refused === true}
 				>{busy ? 'Keeping…' : 'Keep as board revision'}</button
@@ -285,9 +317,7 @@
 			<div class="flex items-center gap-3 pb-2" data-testid="question-{field}">
 				<p class="min-w-0 flex-1"><strong>{issue.file}</strong>: {issue.message}</p>
 				{#each answers as [value, words] (value)}
-					<button class="btn h-12 border-2 border-line bg-sheet" type="button" disabled={reading} onclick={() => answer(field, value)}
-						>{words}</button
-					>
+					<button class="btn h-12 border-2 border-line bg-sheet" type="button" onclick={() => answer(field, value)}>{words}</button>
 				{/each}
 			</div>
 		{/each}
