@@ -52,7 +52,7 @@ export function readPasteLayer(text: string, asked: LayerUnit | null = null): Pa
 	const issues = [...plot.issues];
 	const widths: Widths = { byForm: new Map(), byRing: new Map() };
 	const apertures: Aperture[] = [];
-	for (const piece of separate(plot.shapes)) {
+	for (const piece of separate(plot.shapes, issues)) {
 		const m = piece.measures;
 		if (piece.holes.length > 0)
 			issues.push({
@@ -139,8 +139,11 @@ function cachedWidth(piece: PlottedShape, { byForm, byRing }: Widths): number {
 	return width;
 }
 
+/** Objects that may touch one another: a pad filled with strokes has hundreds. */
+const MOST_JOINED = 5000;
+
 /** Paints the objects in file order and returns what is left open, each connected piece once. */
-function separate(shapes: readonly PlottedShape[]): Piece[] {
+function separate(shapes: readonly PlottedShape[], issues: Issue[]): Piece[] {
 	const boxes = shapes.map((shape) => boxOf(shape.outline));
 	const group = touchingGroups(boxes);
 	const members = new Map<number, number[]>();
@@ -154,6 +157,11 @@ function separate(shapes: readonly PlottedShape[]): Piece[] {
 		const first = shapes[indices[0]!]!;
 		if (indices.length === 1) {
 			if (first.polarity === 'dark') pieces.push(first);
+			continue;
+		}
+		if (indices.length > MOST_JOINED) {
+			const message = `Line ${first.line}: ${indices.length} objects touch one another. No opening is drawn of so many; is this a copper layer, or is it damaged?`;
+			issues.push({ severity: 'error', code: 'too_many_objects', line: first.line, field: 'file', value: String(indices.length), message });
 			continue;
 		}
 		let painted: { outline: Ring; holes: Ring[] }[] = [];

@@ -34,6 +34,11 @@ export function drawMacro(blocks: readonly MacroBlock[], values: readonly number
 		const p = block.parameters.map((value) => evaluate(value as MacroValue, variables));
 		// Older files turn the exposure of the primitive before round.
 		if (p[0] === TOGGLE && String(block.code) !== '7') p[0] = exposedBefore ? 0 : 1;
+		// "0..2", a division by zero, or a figure larger than any board: nothing that can be drawn.
+		if (!p.every((value) => Math.abs(value) <= MOST_VALUE)) {
+			unsupported.push(`${block.code} with the value ${p.find((value) => !(Math.abs(value) <= MOST_VALUE))}`);
+			continue;
+		}
 		const image = primitive(String(block.code), p, mm);
 		if (!image) {
 			unsupported.push(String(block.code));
@@ -50,6 +55,9 @@ export function drawMacro(blocks: readonly MacroBlock[], values: readonly number
 	}
 	return { areas, exact, unsupported };
 }
+
+/** Of a primitive's size, place or angle. */
+const MOST_VALUE = 1e5;
 
 /** Exposure of a primitive: 0 clears, 1 draws, 2 is the other than before. */
 const TOGGLE = 2;

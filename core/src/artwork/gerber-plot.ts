@@ -1,6 +1,6 @@
 import type { ChildNode, Format, Graphic, ToolDefinition, ToolMacro } from '@tracespace/parser';
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { boxOf, convexHull, isConvex, isSimple, type Point, type Ring, rotate, subtract, unite } from '../geometry/index.ts';
+import { boxOf, convexHull, isConvex, isSimple, type Point, type Ring, rotate, subtract, sweptPath, unite } from '../geometry/index.ts';
 import type { Area } from '../geometry/index.ts';
 import { drawMacro } from './gerber-macro.ts';
 import { attributeText, readSyntax } from './gerber-syntax.ts';
@@ -86,9 +86,13 @@ const PLAIN_IMAGE: ImageParameters = {
 const PLAIN: Transform = { mirrorX: false, mirrorY: false, rotationDeg: 0, scale: 1 };
 
 /** Repeats of repeats and blocks of blocks multiply: twelve lines can stand for a thousand million objects. */
-const MOST_SHAPES = 500_000;
+const MOST_SHAPES = 200_000;
 /** Corners of a regular polygon (value from memory: the specification's own limit). */
 const MOST_SIDES = 12;
+/** No aperture is larger than a stencil. */
+const LARGEST_MM = 1000;
+/** Nobody scales a layer by more. */
+const MOST_SCALE = 1000;
 /** Farther out no board lies: the format or the unit is wrong. */
 const FARTHEST_MM = 10_000;
 
@@ -157,6 +161,8 @@ class Plotter {
 	/** Flashes that draw nothing, by tool. */
 	private readonly empty = new Map<string, { line: number; flashes: number }>();
 	private readonly oddPens = new Set<string>();
+	/** Of the latest object that lies where no board is. */
+	private strayLine = -1;
 	private format: Format | null = null;
 	private trailingOmitted = false;
 	private readonly tools = new Map<string, Tool>();
@@ -171,7 +177,7 @@ class Plotter {
 	private transform: Transform = PLAIN;
 	private drawn = 0;
 	private region: { contour: Point[]; line: number } | null = null;
-	private repeat: { x: number; y: number; i: number; j: number; from: PlottedShape[] } | null = null;
+	private repeat: { x: number; y: number; i: number; j: number; line: number; from: PlottedShape[] } | null = null;
 	private readonly openBlocks: { code: string; outer: PlottedShape[] }[] = [];
 	private net: string | null = null;
 	private refDes: string | null = null;
@@ -318,9 +324,11 @@ class Plotter {
 				this.transform = { ...this.transform, mirrorX: rest.includes('X'), mirrorY: rest.includes('Y') };
 				return;
 			case 'LR':
+				if (!Number.isFinite(Number(rest || NaN))) break;
 				this.transform = { ...this.transform, rotationDeg: Number(rest) };
 				return;
 			case 'LS':
+				if (!(Number(rest) > 0 && Number(rest) <= MOST_SCALE)) break;
 				this.transform = { ...this.transform, scale: Number(rest) };
 				return;
 			case 'IP':
@@ -361,7 +369,7 @@ class Plotter {
 		const [x, y] = [Number(a ?? neutral), Number(b ?? neutral)];
 		if (x === neutral && y === neutral) return true;
 		if (code === 'OF') return set({ offsetX: x * this.mm, offsetY: y * this.mm });
-		if (code === 'SF') return x > 0 && y > 0 && set({ scaleX: x, scaleY: y });
+		if (code === 'SF') return x > 0 && y > 0 && Math.max(x, y) <= MOST_SCALE && set({ scaleX: x, scaleY: y });
 		return [x, y].every((v) => v === 0 || v === 1) && set({ mirrorX: x === 1, mirrorY: y === 1 });
 	}
 
@@ -371,8 +379,9 @@ class Plotter {
 		let areas: Area[];
 		let outline: Outline | null = null;
 		const sizes = 'diameter' in shape ? [shape.diameter] : 'xSize' in shape ? [shape.xSize, shape.ySize] : [];
-		if (!sizes.every((size) => size >= 0)) {
-			this.report(line, 'bad_size', 'aperture', `D${node.code}`, `sizes are 0 or more, this one has ${sizes.join(' x ')}`);
+		if (!sizes.every((size) => size >= 0 && size * this.mm <= LARGEST_MM)) {
+			const what = `sizes are 0 or more and at most ${LARGEST_MM / 1000} m, this one has ${sizes.join(' x ')}`;
+			this.report(line, 'bad_size', 'aperture', `D${node.code}`, what);
 			return;
 		}
 		switch (shape.type) {
@@ -406,7 +415,15 @@ class Plotter {
 				const image = drawMacro(macro.children, shape.variableValues, this.mm);
 				for (const primitive of image.unsupported)
 					this.report(line, 'unsupported', 'macro primitive', primitive, 'this primitive is not drawn');
-				areas = image.areas;
+				areas = image.areas.filter(({ outline }) => outline.every((p) => Math.abs(p.x) <= FARTHEST_MM && Math.abs(p.y) <= FARTHEST_MM));
+				if (areas.length < image.areas.length)
+					this.report(
+						line,
+						'bad_size',
+						'aperture',
+						`D${node.code}`,
+						`this macro draws farther out than ${FARTHEST_MM / 1000} m, or with no number`
+					);
 				outline = image.exact;
 			}
 		}
@@ -582,6 +599,10 @@ class Plotter {
 		const pen = tool.roundMm === null ? this.place({ ...tool.images[0]!, polarity: 'dark', pin: null, line }, { x: 0, y: 0 }) : null;
 		// A line without width is a centre line: of a board's outline, of a drawing's frame.
 		if (!((pen ? pen.measures.areaMm2 : tool.roundMm!) > 1e-9)) return;
+		if (!pen && points.length > 2) {
+			for (const area of sweptPath(points, tool.roundMm! * this.transform.scale)) this.addArea(area, line);
+			return;
+		}
 		for (let i = 1; i < points.length; i++) {
 			const [a, b] = [points[i - 1]!, points[i]!];
 			this.addArea(pen ? swept(pen, a, b) : plain(capsuleRing(a, b, tool.roundMm! * this.transform.scale)), line);
@@ -602,6 +623,11 @@ class Plotter {
 	}
 
 	private add(shape: PlottedShape): void {
+		const { x, y } = shape.outline[0] ?? { x: 0, y: 0 };
+		if (!(Math.abs(x) <= 2 * FARTHEST_MM && Math.abs(y) <= 2 * FARTHEST_MM)) {
+			if (this.strayLine !== shape.line) this.within(Infinity, `${x.toFixed(0)}, ${y.toFixed(0)} mm`, (this.strayLine = shape.line));
+			return;
+		}
 		if (++this.drawn > MOST_SHAPES) throw new TooManyShapes(shape.line);
 		this.shapes.push(shape);
 	}
@@ -627,11 +653,11 @@ class Plotter {
 	private openRepeat(sr: Partial<Record<'x' | 'y' | 'i' | 'j', number>>, line: number): void {
 		const { x = 1, y = 1, i = 0, j = 0 } = sr;
 		if (x === 1 && y === 1) return;
-		if (!(x >= 1 && y >= 1)) {
-			this.report(line, 'bad_repeat', 'step and repeat', `X${x}Y${y}`, 'the counts must be 1 or more');
+		if (!(x >= 1 && y >= 1 && Number.isFinite(i) && Number.isFinite(j))) {
+			this.report(line, 'bad_repeat', 'step and repeat', `X${x}Y${y}I${i}J${j}`, 'the counts must be 1 or more, the pitches numbers');
 			return;
 		}
-		this.repeat = { x, y, i: i * this.mm, j: j * this.mm, from: this.shapes };
+		this.repeat = { x, y, i: i * this.mm, j: j * this.mm, line, from: this.shapes };
 		this.shapes = [];
 	}
 
@@ -640,6 +666,7 @@ class Plotter {
 		if (!repeat) return;
 		this.repeat = null;
 		const once = this.shapes;
+		if (this.drawn + once.length * repeat.x * repeat.y > MOST_SHAPES) throw new TooManyShapes(repeat.line);
 		this.shapes = repeat.from;
 		for (let column = 0; column < repeat.x; column++)
 			for (let row = 0; row < repeat.y; row++) for (const shape of once) this.add(shifted(shape, column * repeat.i, row * repeat.j));

@@ -16,6 +16,33 @@ const layer = (body: string) => {
 const area = (body: string) => layer(body).apertures.reduce((sum, a) => sum + a.areaMm2, 0);
 
 describe('regions that touch themselves', () => {
+	test.each([
+		['a slit of two metres', '%ADD10C,0.5*%\nD10*\nX0Y0D02*\nX14140000Y14140000D01*', 1, 0.5],
+		['a pen of 50 mm along arcs', 'G75*\n%ADD10C,50*%\nD10*\nX0Y0D02*\nG03X600000Y0I300000J0D01*\nG03X900000Y300000I0J300000D01*', 1, null],
+		[
+			'four thousand regions over each other in a row',
+			'G36*\nX0Y0D02*\nX40000Y0D01*\nX20000Y9000D01*\nX0Y0D01*\nG37*',
+			1,
+			null,
+			'X4000Y1I1.5J0'
+		],
+		['twenty thousand of them', 'G36*\nX0Y0D02*\nX40000Y0D01*\nX20000Y9000D01*\nX0Y0D01*\nG37*', 0, null, 'X20000Y1I1.5J0'],
+		['a circle of 70 km', '%ADD10C,70020820*%\nD10*\nX0Y0D03*', 0, null],
+		['a macro with a figure that is none', '%AMA*1,1,$1,0,0*%\n%ADD10A,1.2X0..2*%\n%ADD11A,0..2*%\nD11*\nX0Y0D03*', 0, null],
+		['a turn by no angle', '%ADD10R,1X0.4*%\n%LR90°*%\nD10*\nX0Y0D03*', 1, 0.4],
+		['two million repeats', '%ADD10C,0.4*%\nD10*\nX0Y0D03*', 0, null, 'X2904728Y2I1.5J1.25']
+	] as const)('%s: an answer in time, with every number a number', (_, body, openings, widthMm, repeat?: string) => {
+		const begun = performance.now();
+		const { apertures, issues } = readPasteLayer(
+			`%FSLAX34Y34*%\n%MOMM*%\n${repeat ? `%SR${repeat}*%\n` : ''}${body}\n${repeat ? '%SR*%\n' : ''}M02*\n`
+		);
+		expect(performance.now() - begun).toBeLessThan(10_000);
+		expect(apertures).toHaveLength(openings);
+		if (openings === 0) expect(issues.some(({ severity }) => severity === 'error')).toBe(true);
+		if (widthMm !== null) expect(apertures[0]!.widthMm).toBeCloseTo(widthMm, 2);
+		expect(apertures.every((a) => [a.areaMm2, a.perimeterMm, a.widthMm, a.centre.x, a.centre.y].every(Number.isFinite))).toBe(true);
+	});
+
 	test('traced twice, they are drawn once', () => {
 		expect(area(`G36*\n${square}\n${square.split('\n').slice(1).join('\n')}\nG37*`)).toBeCloseTo(100, 6);
 	});

@@ -83,7 +83,8 @@ export function readNetlist(text: string): Netlist {
 		if (refDes === '' || refDes === 'VIA' || pin === '') continue;
 		const size = rest.slice(place.index + place[0].length);
 		const sizeOf = (axis: 'X' | 'Y') => {
-			const found = new RegExp(`${axis}(\\d+)`).exec(size);
+			// The record has four digits for a size.
+			const found = new RegExp(`${axis}(\\d{1,6})`).exec(size);
 			return found && Number(found[1]) > 0 ? Number(found[1]) * scale! : null;
 		};
 		pads.push({

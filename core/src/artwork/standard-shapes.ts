@@ -1,11 +1,12 @@
 import { boxOf, type Point, type Ring, perimeter, rotate, signedArea } from '../geometry/index.ts';
 
-/** Arcs become chords that leave the arc by at most this much, mm. */
+/** Arcs become chords that leave the arc by at most this much, mm; arcs of more than 100 mm by a hundred thousandth of their radius. */
 const SAGITTA_MM = 0.001;
+const SAGITTA_SHARE = 1e-5;
 
 /** How many chords a turn of `sweepDeg` at a radius needs. */
 function chords(radiusMm: number, sweepDeg: number): number {
-	const perChord = 2 * Math.acos(Math.max(0, 1 - SAGITTA_MM / Math.max(radiusMm, SAGITTA_MM)));
+	const perChord = 2 * Math.acos(Math.max(0, 1 - Math.max(SAGITTA_MM / Math.max(radiusMm, SAGITTA_MM), SAGITTA_SHARE)));
 	return Math.max(1, Math.ceil((Math.abs(sweepDeg) * Math.PI) / 180 / perChord));
 }
 

@@ -16,7 +16,7 @@ declare module 'clipper-lib' {
 	}
 	interface ClipperOffset {
 		AddPaths(paths: Path[], joinType: number, endType: number): void;
-		Execute(solution: Path[], delta: number): void;
+		Execute(solution: Path[] | PolyNode, delta: number): void;
 	}
 	const lib: {
 		Clipper: new () => Clipper;
@@ -26,7 +26,7 @@ declare module 'clipper-lib' {
 		ClipType: { ctUnion: number; ctDifference: number };
 		PolyFillType: { pftNonZero: number; pftEvenOdd: number };
 		JoinType: { jtMiter: number; jtRound: number };
-		EndType: { etClosedPolygon: number };
+		EndType: { etClosedPolygon: number; etOpenRound: number };
 	};
 	export default lib;
 }

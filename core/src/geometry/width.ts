@@ -1,9 +1,10 @@
-import { boxOf, signedArea, type Ring } from './rings.ts';
+import { boxOf, perimeter, signedArea, turn, type Ring } from './rings.ts';
 import { isSimple } from './simple.ts';
 import { insetPieces, type Area } from './clip.ts';
 
-/** How exact a width is, mm. */
+/** How exact a width is: 0.3 µm, and 0.1 % where it is wider than 0.3 mm. */
 const EXACT_MM = 0.0003;
+const EXACT_SHARE = 0.001;
 /** Beyond a neck's own radius, so that the neck is closed for certain. */
 const BEYOND_MM = 0.0002;
 const TINY = 1e-9;
@@ -11,7 +12,7 @@ const TINY = 1e-9;
 const MOST_PAIRS = 60_000;
 const MOST_EDGES = 4000;
 
-/** Governing width of any shape: twice the smallest inward offset, corners kept sharp, at which it splits or vanishes, mm, to 0.3 µm.
+/** Governing width of any shape: twice the smallest inward offset, corners kept sharp, at which it splits or vanishes, mm, to 0.3 µm; openings wider than 3 mm, and ones of thousands of corners, to half a per cent.
  * It splits where a corner that points inwards meets an edge across from it; it vanishes at the place that is farthest from all edges.
  * Both are found directly; an inset just before must still be one piece, or the inset is bisected.
  * It over-states an L with one thin arm; the area ratio covers that.
@@ -27,20 +28,40 @@ export function governingWidth(area: Area): number {
 	if (inward * edges.n > MOST_PAIRS || edges.n > MOST_EDGES || !isSimple(area.outline)) return widthByInsets(area);
 	const splits = splitInsets(edges).find((inset) => insetPieces(area, inset + BEYOND_MM) > 1);
 	const inset = splits ?? farthestPlace(edges, area.outline);
+	if (inset === null) return widthByInsets(area);
 	return insetPieces(area, inset - BEYOND_MM) === 1 ? 2 * inset : widthByInsets(area);
 }
 
 /** By bisection of the inset: right where a shape that has split stays split. For shapes with holes, and where the direct way does not agree. */
 function widthByInsets(area: Area): number {
 	const box = boxOf(area.outline);
+	// Twice the area by the edge: a slit's width, a disc's radius.
+	const within = ((2 * Math.abs(signedArea(area.outline))) / perimeter(area.outline)) * EXACT_SHARE * 0.1;
+	area = { outline: coarser(area.outline, within), holes: area.holes.map((hole) => coarser(hole, within)) };
 	let low = 0;
 	let high = Math.min(box.maxX - box.minX, box.maxY - box.minY) / 2 + 0.001;
-	while (high - low > 0.00005) {
+	const share = area.outline.length > MOST_EDGES ? 0.01 : EXACT_SHARE / 4;
+	while (high - low > Math.max(0.00005, low * share)) {
 		const middle = (low + high) / 2;
 		if (insetPieces(area, middle) === 1 + area.holes.length) low = middle;
 		else high = middle;
 	}
 	return low + high;
+}
+
+/** A ring without the corners that lie this near to a line past them: a large opening has hundreds that its width does not need. */
+function coarser(ring: Ring, withinMm: number): Ring {
+	if (withinMm <= EXACT_MM) return ring;
+	const kept = [ring[0]!];
+	for (let from = 0, i = 2; i <= ring.length; i++) {
+		const [a, b] = [ring[from]!, ring[i % ring.length]!];
+		const length = Math.hypot(b.x - a.x, b.y - a.y);
+		const near = ring.slice(from + 1, i).every((p) => Math.abs(turn(a, b, p)) <= withinMm * length);
+		if (near && i - from < 50) continue;
+		from = i - 1;
+		kept.push(ring[from]!);
+	}
+	return kept.length < 3 ? ring : kept;
 }
 
 /** Edges of a ring, counter-clockwise, as flat arrays. */
@@ -171,16 +192,21 @@ function splitInsets(e: Edges): number[] {
 	return insets.sort((a, b) => a - b);
 }
 
-/** The inset at which the last place inside is reached: square cells, halved until none can hold a later one. */
-function farthestPlace(e: Edges, outline: Ring): number {
+/** Along a slit every place is as far in as the next: cells beyond this many are not halved. */
+const MOST_CELLS = 20_000;
+
+/** The inset at which the last place inside is reached: square cells, halved until none can hold a later one; null where there would be too many. */
+function farthestPlace(e: Edges, outline: Ring): number | null {
 	const box = boxOf(outline);
 	let best = 0;
 	let half = Math.min(box.maxX - box.minX, box.maxY - box.minY) / 2;
+	if (!(((box.maxX - box.minX) * (box.maxY - box.minY)) / (4 * half * half) < MOST_CELLS)) return null;
 	let cells: number[] = [];
 	for (let x = box.minX + half; x < box.maxX + half; x += 2 * half)
 		for (let y = box.minY + half; y < box.maxY + half; y += 2 * half) cells.push(x, y);
 	// Level by level: at each the best is known before any cell is halved.
 	while (cells.length) {
+		if (cells.length > 2 * MOST_CELLS) return null;
 		const reach = half * Math.SQRT2;
 		const bounds = new Float64Array(cells.length / 2);
 		for (let k = 0; k < bounds.length; k++) {
@@ -194,7 +220,7 @@ function farthestPlace(e: Edges, outline: Ring): number {
 		half /= 2;
 		const next: number[] = [];
 		for (let k = 0; k < bounds.length; k++) {
-			if (bounds[k]! <= best + EXACT_MM / 2) continue;
+			if (bounds[k]! <= best + Math.max(EXACT_MM, 2 * best * EXACT_SHARE) / 2) continue;
 			const x = cells[2 * k]!;
 			const y = cells[2 * k + 1]!;
 			next.push(x - half, y - half, x + half, y - half, x - half, y + half, x + half, y + half);

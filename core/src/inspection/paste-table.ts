@@ -93,6 +93,8 @@ export function readPasteTable(text: string, mapping: PasteMapping = {}, foilUm 
 	if (!header) return refused(firstLines, open ?? missingColumns(firstLines, titleOf));
 	const { delimiter, columns } = header;
 	const headerLine = header.rows[header.headerAt]!.line;
+	const torn = openQuote(plain, delimiter);
+	if (torn) return refused(firstLines, torn);
 	// Cells without quotes are cut at the delimiter: ten times faster than a parser that looks for them.
 	const rows = plain.includes('"') ? splitTable(plain, delimiter) : null;
 	const lines = rows ? [] : plain.split(/\r\n|\n|\r/);

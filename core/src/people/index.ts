@@ -1,1 +1,2 @@
+export * from './guessing.ts';
 export * from './rights.ts';

@@ -1,5 +1,14 @@
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { askDecimal, DecimalEvidence, headerDelimiter, readNumber, splitTable, tornRow, type DecimalSign } from '../tables/index.ts';
+import {
+	askDecimal,
+	DecimalEvidence,
+	headerDelimiter,
+	openQuote,
+	readNumber,
+	splitTable,
+	tornRow,
+	type DecimalSign
+} from '../tables/index.ts';
 import { profileMetrics, type ProfileMetrics } from './metrics.ts';
 import { RAMP_WINDOW_S } from './judge.ts';
 import type { Curve } from './predict.ts';
@@ -24,7 +33,10 @@ export function readProfileLog(text: string, decimal: DecimalSign | null = null)
 	const problem = (line: number, field: string, value: string, message: string, severity: Issue['severity'] = 'error') =>
 		issues.push({ severity, code: 'bad_log', line, field, value: quoteValue(value), message });
 	const titles = text.split(/\r\n|\r|\n/).find((raw) => TIME_TITLE.test(raw)) ?? '';
-	const rows = splitTable(text, headerDelimiter(titles)).filter((row) => row.cells.some((cell) => cell.trim() !== ''));
+	const delimiter = headerDelimiter(titles);
+	const open = openQuote(text, delimiter);
+	if (open) return { log: null, issues: [open] };
+	const rows = splitTable(text, delimiter).filter((row) => row.cells.some((cell) => cell.trim() !== ''));
 	const at = rows.findIndex((row) => row.cells.length >= 2 && TIME_TITLE.test(row.cells[0] ?? ''));
 	const header = rows[at];
 	if (!header) {

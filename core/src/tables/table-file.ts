@@ -74,16 +74,19 @@ export function splitTable(text: string, delimiter: Delimiter): TableRow[] {
 }
 
 /** A quoted cell that is opened and never closed swallows the rest of the file: it was cut short, or a quote is missing.
- * @returns the issue with the line of the opening quote, or null
+ * @param delimiter where it is known: then a cell that goes on after its closing quote is told as well
+ * @returns the issue with the line of the quote, or null
  */
-export function openQuote(text: string): Issue | null {
+export function openQuote(text: string, delimiter: Delimiter | null = null): Issue | null {
 	if (!text.includes('"')) return null;
-	for (const delimiter of [',', ';', '\t'] as const) {
+	for (const tried of delimiter ? [delimiter] : ([',', ';', '\t'] as const)) {
 		try {
-			splitTable(text, delimiter);
+			splitTable(text, tried);
 		} catch (error) {
-			const line = Number(/opening quote at line (\d+)/.exec(error instanceof Error ? error.message : '')?.[1]);
-			if (!line) continue;
+			const said = error instanceof Error ? error.message : '';
+			const closed = !said.includes('opening quote');
+			const line = Number(/at line (\d+)/.exec(said)?.[1]);
+			if (!line || (closed && !delimiter)) continue;
 			const raw = text.split(/\r\n|\r|\n/)[line - 1] ?? '';
 			return {
 				severity: 'error',
@@ -91,7 +94,9 @@ export function openQuote(text: string): Issue | null {
 				line,
 				field: 'quote',
 				value: quoteValue(raw.slice(raw.lastIndexOf('"'))),
-				message: `Line ${line}: a quoted cell is opened and never closed. The file was cut short, or a quote is missing.`
+				message: closed
+					? `Line ${line}: a quoted cell goes on after its closing quote. Double the quotes that belong to the text, or leave them out.`
+					: `Line ${line}: a quoted cell is opened and never closed. The file was cut short, or a quote is missing.`
 			};
 		}
 	}
