@@ -236,19 +236,90 @@ test('a comma typed into a number is its decimal sign, shown as it is read; what
 	await expect(belt).toHaveValue('64.25');
 });
 
-test('wrong PINs are slowed down for their badge only', async () => {
-	const api = await request.newContext({ baseURL: process.env.BASE_URL!, extraHTTPHeaders: { origin: process.env.BASE_URL! } });
-	const attempt = async (username: string, password: string) => {
+test('guessing is limited for strangers, and locks nobody out where they signed in before; what failed stands in the log', async ({
+	page
+}) => {
+	const baseURL = process.env.BASE_URL!;
+	const screen = () => request.newContext({ baseURL, extraHTTPHeaders: { origin: baseURL } });
+	const attempt = async (api: Awaited<ReturnType<typeof screen>>, username: string, password: string) => {
 		const began = Date.now();
-		const status = (await api.post('/api/auth/sign-in/username', { data: { username, password } })).status();
-		return { status, ms: Date.now() - began };
+		const response = await api.post('/api/auth/sign-in/username', { data: { username, password } });
+		return { status: response.status(), ms: Date.now() - began, after: response.headers()['retry-after'] };
 	};
-	for (let i = 0; i < 3; i++) expect((await attempt('edda', '1111')).status).toBe(401);
-	expect((await attempt('edda', '1111')).ms).toBeGreaterThanOrEqual(1000);
-	const colleague = await attempt('farid', '2006');
-	expect(colleague).toMatchObject({ status: 200 });
-	// The right PIN still works after its wait: nobody is locked out.
-	expect(await attempt('edda', '2005')).toMatchObject({ status: 200, ms: expect.any(Number) });
+	await signIn(page, 'dessa', '2004');
+	const badge = `g${Date.now() % 1e8}`;
+	await page.request.post('/api/v1/people', {
+		data: { name: 'G. Guessed', badge, pin: '7309', role: 'operator' },
+		headers: { origin: baseURL }
+	});
+	const desk = await screen();
+	expect(await attempt(desk, badge, '7309')).toMatchObject({ status: 200 });
+
+	// Fourteen wrong ones at once from screens that nobody knows: ten are answered, later and later, the others are told when to come back.
+	const stranger = await screen();
+	const wrong = Array.from({ length: 14 }, () => attempt(stranger, badge, '1111'));
+	// Meanwhile the right one, at a screen that knows its person, is answered at once.
+	const right = await attempt(desk, badge, '7309');
+	expect(right.status).toBe(200);
+	expect(right.ms).toBeLessThan(5000);
+	const answers = await Promise.all(wrong);
+	expect(answers.map(({ status }) => status).sort()).toEqual([...Array(10).fill(401), ...Array(4).fill(429)]);
+	expect(answers.filter(({ status }) => status === 429).every(({ after }) => Number(after) > 0 && Number(after) <= 90)).toBe(true);
+	expect(Math.max(...answers.filter(({ status }) => status === 401).map(({ ms }) => ms))).toBeGreaterThanOrEqual(8000);
+	// A stranger is not told that the next one is right; a colleague signs in as ever; a badge that nobody has is answered alike.
+	expect((await attempt(stranger, badge, '7309')).status).toBe(429);
+	expect((await attempt(await screen(), 'farid', '2006')).status).toBe(200);
+	expect((await attempt(await screen(), `${badge}0`, '1111')).status).toBe(401);
+
+	await page.goto(`/plant/log?find=${badge}`);
+	await expect(
+		page
+			.getByTestId('log')
+			.getByRole('row', { name: /wrong PIN/ })
+			.first()
+	).toContainText('sign-in');
+	await expect(page.getByTestId('log').getByRole('row', { name: new RegExp(`${badge} wrong PIN`) })).toHaveCount(10);
+	await expect(page.getByTestId('log').getByRole('row', { name: /too many tries of a PIN/ })).toHaveCount(1);
+});
+
+test('another PIN ends every other sign-in; weak ones are refused; a lead gives one to whoever forgot theirs', async ({ page }) => {
+	const baseURL = process.env.BASE_URL!;
+	const headers = { origin: baseURL };
+	const badge = `p${Date.now() % 1e8}`;
+	await signIn(page, 'dessa', '2004');
+	await page.request.post('/api/v1/people', { data: { name: 'P. Pinned', badge, pin: '7309', role: 'operator' }, headers });
+	const signedIn = async (pin: string) => {
+		const api = await request.newContext({ baseURL, extraHTTPHeaders: headers });
+		expect((await api.post('/api/auth/sign-in/username', { data: { username: badge, password: pin } })).status()).toBe(200);
+		return api;
+	};
+	const mayRead = async (api: Awaited<ReturnType<typeof signedIn>>) => (await api.get('/api/v1/clock')).status() === 200;
+	const [here, there] = [await signedIn('7309'), await signedIn('7309')];
+	const change = (pin: string, newPin: string) => here.put('/api/v1/people/me/pin', { data: { pin, newPin } });
+	for (const [pin, newPin, message] of [
+		['1111', '8412', 'This is not your PIN'],
+		['7309', '1234', 'Digits in a row'],
+		['7309', badge, 'stands on the badge']
+	] as const) {
+		const refused = await change(pin, newPin);
+		expect(refused.status()).toBe(422);
+		expect(await refused.text()).toContain(message);
+	}
+	expect(await mayRead(there)).toBe(true);
+	expect((await change('7309', '8412')).status()).toBe(200);
+	expect([await mayRead(here), await mayRead(there)]).toEqual([true, false]);
+	// A lead gives another one: it ends all of them.
+	await page.goto('/plant/people');
+	await page.getByTestId('people').getByRole('row', { name: 'P. Pinned' }).getByRole('button', { name: 'New PIN' }).click();
+	await page.getByLabel('New PIN of P. Pinned').fill('5960');
+	await page.getByRole('button', { name: 'Give it' }).click();
+	await expect(page.getByText('P. Pinned has another PIN and is signed out')).toBeVisible();
+	expect(await mayRead(here)).toBe(false);
+	await signedIn('5960');
+	// A technician gives nobody a PIN.
+	const technician = await request.newContext({ baseURL, extraHTTPHeaders: headers });
+	await technician.post('/api/auth/sign-in/username', { data: { username: 'anwen', password: '2001' } });
+	expect((await technician.put(`/api/v1/people/nobody/pin`, { data: { newPin: '5961' } })).status()).toBe(403);
 });
 
 test('a stop asks for its reason in one touch, and the hand-over explains the lost time', async ({ page }) => {

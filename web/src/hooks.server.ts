@@ -2,17 +2,16 @@ import { building } from '$app/environment';
 import { env } from '$env/dynamic/private';
 import { error, redirect, type Handle, type HandleServerError, type RequestEvent, type ServerInit } from '@sveltejs/kit';
 import { svelteKitHandler } from 'better-auth/svelte-kit';
-import { away } from '$lib/server/answer.ts';
+import { away, TooMany, tooMany } from '$lib/server/answer.ts';
 import { awayWords, isAway } from '$lib/server/db/away.ts';
 import { migrate } from '$lib/server/db/index.ts';
 import { keepLedgerSmall } from '$lib/server/ingest/prune.ts';
 import { startClock } from '$lib/server/plant/clock.ts';
 import { ensurePlant } from '$lib/server/plant/settings.ts';
-import { addressOf } from '$lib/server/people/access.ts';
 import { auth } from '$lib/server/people/auth.ts';
 import { ensureFirstLead } from '$lib/server/people/first-lead.ts';
 import { identify } from '$lib/server/people/identify.ts';
-import { slowDown } from '$lib/server/people/slow-down.ts';
+import { askingAt, rememberScreen, tryPin } from '$lib/server/people/guesses.ts';
 
 export const init: ServerInit = async () => {
 	await migrate();
@@ -93,7 +92,7 @@ const answerOf: Handle = async ({ event, resolve }) => {
 	return event.isDataRequest && event.locals.away ? away(event.locals.away) : response;
 };
 
-/** Wrong PINs at sign-in are slowed down by address and badge; a colleague at the same screen is not. */
+/** Signs in within the limits of guessing; a screen where somebody signed in knows them from then on. */
 async function signIn(event: RequestEvent, answer: () => Promise<Response> | Response): Promise<Response> {
 	const body = (await event.request
 		.clone()
@@ -102,11 +101,24 @@ async function signIn(event: RequestEvent, answer: () => Promise<Response> | Res
 	const badge = String(body?.username ?? '')
 		.trim()
 		.toLowerCase();
-	return slowDown.attempt(
-		`${addressOf(event)} ${badge}`,
-		async () => answer(),
-		(response) => response.ok
-	);
+	let refused: Response | null = null;
+	try {
+		const answered = await tryPin(askingAt(event, badge, 'sign-in'), async () => {
+			const response = await answer();
+			if (response.ok) return response;
+			refused = response;
+			return null;
+		});
+		if (!answered) return refused!;
+		const cookie = await rememberScreen(event, badge);
+		if (!cookie) return answered;
+		const headers = new Headers(answered.headers);
+		headers.append('set-cookie', cookie);
+		return new Response(answered.body, { status: answered.status, headers });
+	} catch (caught) {
+		if (caught instanceof TooMany) return tooMany(caught);
+		throw caught;
+	}
 }
 
 export const handleError: HandleServerError = ({ error: caught, event, status }) => {

@@ -122,7 +122,7 @@ interface Piece extends PlottedShape {
 	joins?: string[];
 }
 
-/** Widths that are known: flashes of one tool share their measures; what is drawn anew each time is known by its corners. */
+/** Widths that are known: flashes of one tool share their measures; what is drawn anew each time is known by its figures. */
 interface Widths {
 	byForm: Map<Measures, number>;
 	byRing: Map<string, number>;
@@ -131,8 +131,11 @@ interface Widths {
 function cachedWidth(piece: PlottedShape, { byForm, byRing }: Widths): number {
 	const form = byForm.get(piece.measures);
 	if (form !== undefined) return form;
-	const origin = piece.outline[0]!;
-	const key = piece.outline.map((p) => `${(p.x - origin.x).toFixed(4)},${(p.y - origin.y).toFixed(4)}`).join(' ');
+	// What is cut out of a grid of copies begins at another corner each time, and is rounded anew: by its figures it is known again.
+	const { minX, minY, maxX, maxY } = boxOf(piece.outline);
+	const { areaMm2, perimeterMm } = piece.measures;
+	const figures = [areaMm2.toPrecision(5), perimeterMm.toPrecision(5), (maxX - minX).toFixed(3), (maxY - minY).toFixed(3)];
+	const key = [...figures, piece.outline.length, piece.holes.length].join(' ');
 	const width = byRing.get(key) ?? governingWidth(piece);
 	byForm.set(piece.measures, width);
 	byRing.set(key, width);
@@ -141,6 +144,7 @@ function cachedWidth(piece: PlottedShape, { byForm, byRing }: Widths): number {
 
 /** Objects that may touch one another: a pad filled with strokes has hundreds. */
 const MOST_JOINED = 5000;
+const MOST_CORNERS = 100_000;
 
 /** Paints the objects in file order and returns what is left open, each connected piece once. */
 function separate(shapes: readonly PlottedShape[], issues: Issue[]): Piece[] {
@@ -159,7 +163,7 @@ function separate(shapes: readonly PlottedShape[], issues: Issue[]): Piece[] {
 			if (first.polarity === 'dark') pieces.push(first);
 			continue;
 		}
-		if (indices.length > MOST_JOINED) {
+		if (indices.length > MOST_JOINED || indices.reduce((sum, i) => sum + shapes[i]!.outline.length, 0) > MOST_CORNERS) {
 			const message = `Line ${first.line}: ${indices.length} objects touch one another. No opening is drawn of so many; is this a copper layer, or is it damaged?`;
 			issues.push({ severity: 'error', code: 'too_many_objects', line: first.line, field: 'file', value: String(indices.length), message });
 			continue;

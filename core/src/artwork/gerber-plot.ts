@@ -657,7 +657,8 @@ class Plotter {
 			this.report(line, 'bad_repeat', 'step and repeat', `X${x}Y${y}I${i}J${j}`, 'the counts must be 1 or more, the pitches numbers');
 			return;
 		}
-		this.repeat = { x, y, i: i * this.mm, j: j * this.mm, line, from: this.shapes };
+		// Over its own place a copy draws nothing new.
+		this.repeat = { x: i === 0 ? 1 : x, y: j === 0 ? 1 : y, i: i * this.mm, j: j * this.mm, line, from: this.shapes };
 		this.shapes = [];
 	}
 
@@ -668,6 +669,7 @@ class Plotter {
 		const once = this.shapes;
 		if (this.drawn + once.length * repeat.x * repeat.y > MOST_SHAPES) throw new TooManyShapes(repeat.line);
 		this.shapes = repeat.from;
+		if (once.length === 0) return;
 		for (let column = 0; column < repeat.x; column++)
 			for (let row = 0; row < repeat.y; row++) for (const shape of once) this.add(shifted(shape, column * repeat.i, row * repeat.j));
 	}

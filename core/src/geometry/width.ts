@@ -2,6 +2,8 @@ import { boxOf, perimeter, signedArea, turn, type Ring } from './rings.ts';
 import { isSimple } from './simple.ts';
 import { insetPieces, type Area } from './clip.ts';
 
+/** Beyond this an opening's necks are not looked for, mm: no paste is short in them. */
+const WIDE_MM = 5;
 /** How exact a width is: 0.3 µm, and 0.1 % where it is wider than 0.3 mm. */
 const EXACT_MM = 0.0003;
 const EXACT_SHARE = 0.001;
@@ -20,9 +22,12 @@ const MOST_EDGES = 4000;
  * shapes.test.ts compares with insets in small steps
  */
 export function governingWidth(area: Area): number {
-	// An opening with an island is no opening: only drawings under way have one.
+	// An opening with an island is no opening and is said: its width, to a hundredth, is for the drawing.
 	if (area.holes.length) return widthByInsets(area);
 	const edges = edgesOf(area.outline);
+	// No neck of so large a one is of any concern: how far in one can get is enough.
+	const inside = meanWidth(area) > WIDE_MM && isSimple(area.outline) ? farthestPlace(edges, area.outline) : null;
+	if (inside !== null) return 2 * inside;
 	// Every inward corner is held against every edge: where that is too much, and where a ring that touches itself has no inside, insets tell.
 	const inward = edges.inward.reduce((sum, is) => sum + is, 0);
 	if (inward * edges.n > MOST_PAIRS || edges.n > MOST_EDGES || !isSimple(area.outline)) return widthByInsets(area);
@@ -32,15 +37,17 @@ export function governingWidth(area: Area): number {
 	return insetPieces(area, inset - BEYOND_MM) === 1 ? 2 * inset : widthByInsets(area);
 }
 
+/** Twice the area by the edge: a slit's width, a disc's radius, mm. */
+const meanWidth = ({ outline }: Area) => (2 * Math.abs(signedArea(outline))) / perimeter(outline);
+
 /** By bisection of the inset: right where a shape that has split stays split. For shapes with holes, and where the direct way does not agree. */
 function widthByInsets(area: Area): number {
 	const box = boxOf(area.outline);
-	// Twice the area by the edge: a slit's width, a disc's radius.
-	const within = ((2 * Math.abs(signedArea(area.outline))) / perimeter(area.outline)) * EXACT_SHARE * 0.1;
+	const within = meanWidth(area) * EXACT_SHARE * 0.1;
 	area = { outline: coarser(area.outline, within), holes: area.holes.map((hole) => coarser(hole, within)) };
 	let low = 0;
 	let high = Math.min(box.maxX - box.minX, box.maxY - box.minY) / 2 + 0.001;
-	const share = area.outline.length > MOST_EDGES ? 0.01 : EXACT_SHARE / 4;
+	const share = area.holes.length || area.outline.length > MOST_EDGES ? 0.01 : EXACT_SHARE / 4;
 	while (high - low > Math.max(0.00005, low * share)) {
 		const middle = (low + high) / 2;
 		if (insetPieces(area, middle) === 1 + area.holes.length) low = middle;

@@ -246,6 +246,8 @@ export const bodies = {
 		pin: z.string().min(4, 'at least four digits').max(64),
 		role: z.enum(ROLES)
 	}),
+	ownPin: z.object({ pin: z.string().min(1).max(64), newPin: z.string().min(4, 'at least four digits').max(64) }),
+	newPin: z.object({ newPin: z.string().min(4, 'at least four digits').max(64) }),
 	rule: z.object({
 		roles: z.array(z.enum(ROLES)),
 		approval: z.enum(APPROVALS),

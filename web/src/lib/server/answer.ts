@@ -22,6 +22,15 @@ export class ApprovalNeeded extends Error {
 	}
 }
 
+/** Too many PINs were tried: nobody is told whether this one was right. */
+export class TooMany extends Error {
+	constructor(readonly afterS: number) {
+		super(`Too many tries of a PIN. Try again in ${untilThen(afterS)}, or at a screen where you signed in before.`);
+	}
+}
+
+const untilThen = (s: number) => (s < 100 ? `${s} seconds` : `${Math.ceil(s / 60)} minutes`);
+
 /** Somebody else changed it since this edit was begun: theirs is kept, and this one is told what it is. */
 export class Conflict extends Error {
 	constructor(
@@ -38,6 +47,9 @@ export function refuse(field: string, value: unknown, message: string): never {
 	throw new Refusal([{ severity: 'error', code: 'refused', field, value: quoteValue(value), message }]);
 }
 
+export const tooMany = ({ message, afterS }: TooMany): Response =>
+	json({ message, issues: [] }, { status: 429, headers: { 'retry-after': String(afterS) } });
+
 /** Runs a handler and answers in JSON, or with the response that it made; a refusal is 422 with its issues, never a stack trace. */
 export async function answer(work: () => Promise<unknown>, status = 200): Promise<Response> {
 	try {
@@ -50,6 +62,7 @@ export async function answer(work: () => Promise<unknown>, status = 200): Promis
 				{ message: caught.message, approval: { action: caught.action, roles: caught.roles, second: caught.second } },
 				{ status: 428 }
 			);
+		if (caught instanceof TooMany) return tooMany(caught);
 		if (caught instanceof Conflict) return json({ message: caught.message, issues: [], conflict: { now: caught.now } }, { status: 409 });
 		if (isAway(caught)) return away(caught);
 		const issues = issuesOf(caught);

@@ -20,7 +20,7 @@
 		const answer = await send('POST', '/api/auth/sign-in/username', { username: badge.trim(), password: pin });
 		busy = false;
 		if (!answer.ok) {
-			problem = /too many/i.test(answer.message) ? 'Too many tries. Wait a moment.' : 'This badge and PIN do not go together.';
+			problem = /too many/i.test(answer.message) ? answer.message : 'This badge and PIN do not go together.';
 			pin = '';
 			return;
 		}

@@ -121,6 +121,16 @@ export interface Draft {
   subject: string;
 }
 
+export interface FailedTry {
+  address: string;
+  answered: boolean;
+  at: Timestamp;
+  badge: string;
+  doing: string;
+  id: Generated<number>;
+  stationPc: string | null;
+}
+
 export interface FeederLoad {
   id: Generated<number>;
   loadedAt: Timestamp;
@@ -212,6 +222,12 @@ export interface JointNeed {
   setAt: Timestamp;
   setBy: string;
   why: string;
+}
+
+export interface KnownScreen {
+  at: Timestamp;
+  hash: string;
+  personId: string;
 }
 
 export interface Line {
@@ -778,6 +794,7 @@ export interface DB {
   boardRevision: BoardRevision;
   boardSide: BoardSide;
   draft: Draft;
+  failedTry: FailedTry;
   feederLoad: FeederLoad;
   goldenBaseline: GoldenBaseline;
   handOver: HandOver;
@@ -787,6 +804,7 @@ export interface DB {
   job: Job;
   jobStart: JobStart;
   jointNeed: JointNeed;
+  knownScreen: KnownScreen;
   line: Line;
   machineState: MachineState;
   machineToken: MachineToken;

@@ -3,6 +3,7 @@ import { asksForApproval, may, refusesApproval, rolesThatMay, type Action } from
 import { z } from 'zod';
 import { ApprovalNeeded, refuse } from '../answer.ts';
 import { personByPin } from './auth.ts';
+import { askingAt } from './guesses.ts';
 import type { Actor } from '../plant/log.ts';
 import { rightsNow } from './rights.ts';
 
@@ -21,7 +22,7 @@ export async function authorize(event: RequestEvent, action: Action): Promise<Ac
 	if (!asksForApproval(rights[action], knownBy)) return actor;
 	const given = readApproval(event.request.headers.get('x-approval'));
 	if (!given) throw new ApprovalNeeded(action, rolesThatMay(action, rights), rights[action].approval === 'second');
-	const approver = await personByPin(given.badge, given.pin, addressOf(event));
+	const approver = await personByPin(askingAt(event, given.badge, action), given.pin);
 	if (!approver) return refuse('badge and PIN', given.badge, 'This badge and PIN do not go together.');
 	const why = refusesApproval(rights, action, person.id, approver);
 	if (why) return refuse('badge', given.badge, why);
@@ -44,13 +45,4 @@ export function requireMachine(locals: App.Locals): void {
 /** Somebody signed in, or a machine: what the calculations are open to. */
 export function requireAnybody(locals: App.Locals): void {
 	if (!locals.person && !locals.machine) error(401, locals.stationPc ? 'Show your badge first.' : 'Sign in first.');
-}
-
-/** Where a request comes from, for slowing down wrong PINs. */
-export function addressOf(event: RequestEvent): string {
-	try {
-		return event.getClientAddress();
-	} catch {
-		return 'unknown';
-	}
 }

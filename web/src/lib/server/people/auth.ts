@@ -1,12 +1,13 @@
 import { betterAuth } from 'better-auth';
 import { username } from 'better-auth/plugins';
+import { sql } from 'kysely';
 import { randomUUID } from 'node:crypto';
 import { building } from '$app/environment';
 import { env } from '$env/dynamic/private';
 import type { Role } from '@keen-relay/core/people';
-import { pool } from '../db/index.ts';
+import { pool, type Trx } from '../db/index.ts';
 import { hashPin, verifyPin } from './pin-hash.ts';
-import { slowDown } from './slow-down.ts';
+import { type Asking, knowScreen, tryPin } from './guesses.ts';
 
 /** Sign-in with a badge (the user name) and a PIN (the password). People are created by a lead, never by themselves. */
 export const auth = betterAuth({
@@ -16,7 +17,7 @@ export const auth = betterAuth({
 	baseURL: building ? 'http://localhost' : env.ORIGIN,
 	trustedOrigins: env.ORIGIN ? [env.ORIGIN] : [],
 	telemetry: { enabled: false },
-	// Wrong PINs are slowed down by ourselves, by address and badge: the library would lock a whole address, colleagues included.
+	// Guessing is limited by ourselves: the library would lock a whole address, colleagues included.
 	rateLimit: { enabled: false },
 	emailAndPassword: {
 		enabled: true,
@@ -62,14 +63,31 @@ export async function createPerson(person: NewPerson): Promise<string> {
 	return user.id;
 }
 
-/** Who holds this badge and knows its PIN; null where the pair is wrong. Does not sign anybody in. Wrong tries are slowed down. */
-export async function personByPin(badge: string, pin: string, address: string): Promise<{ id: string; name: string; role: Role } | null> {
-	return slowDown.attempt(
-		`${address} ${badge.trim().toLowerCase()}`,
-		() => checkPin(badge, pin),
-		(person) => person !== null
-	);
+/** Gives a person another PIN. Whoever is signed in with the old one is signed out, wherever that is, and their screens know them no more.
+ * @param keep token of the session that may go on: of the person who changes their own
+ */
+export async function setPin(trx: Trx, personId: string, pin: string, keep: string | null): Promise<void> {
+	// Tables of the sign-in library: their columns are written as it writes them.
+	await sql`update account set password = ${await hashPin(pin)} where "userId" = ${personId} and "providerId" = 'credential'`.execute(trx);
+	await sql`delete from session where "userId" = ${personId} and token is distinct from ${keep}`.execute(trx);
+	await trx.updateTable('stationPc').set({ personId: null, seenAt: null }).where('personId', '=', personId).execute();
+	await trx.deleteFrom('knownScreen').where('personId', '=', personId).execute();
 }
+
+/** Token of the session that a request shows; null where it is of none. */
+export async function sessionToken(headers: Headers): Promise<string | null> {
+	return (await auth.api.getSession({ headers }).catch(() => null))?.session.token ?? null;
+}
+
+/** Who holds this badge and knows its PIN; null where the pair is wrong. Does not sign anybody in. Tries are limited. */
+export async function personByPin(asking: Asking, pin: string): Promise<{ id: string; name: string; role: Role } | null> {
+	const person = await tryPin(asking, () => checkPin(asking.badge, pin));
+	if (person && asking.screen) await knowScreen(asking.screen, person.id);
+	return person;
+}
+
+/** A badge that nobody has takes as long to answer as one that somebody has. */
+const nobodysPin = hashPin(randomUUID());
 
 async function checkPin(badge: string, pin: string): Promise<{ id: string; name: string; role: Role } | null> {
 	const found = await pool.query<{ id: string; name: string; role: Role; password: string }>(
@@ -78,6 +96,9 @@ async function checkPin(badge: string, pin: string): Promise<{ id: string; name:
 		[badge.trim().toLowerCase()]
 	);
 	const row = found.rows[0];
-	if (!row) return null;
+	if (!row) {
+		await verifyPin(await nobodysPin, pin);
+		return null;
+	}
 	return (await verifyPin(row.password, pin)) ? { id: row.id, name: row.name, role: row.role } : null;
 }

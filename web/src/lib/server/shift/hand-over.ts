@@ -4,6 +4,7 @@ import { announce, db, type Trx } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { plantInfo } from '../plant/settings.ts';
 import { personByPin } from '../people/auth.ts';
+import type { Asking } from '../people/guesses.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { rightsNow } from '../people/rights.ts';
 import { Conflict, refuse } from '../answer.ts';
@@ -91,16 +92,9 @@ export async function writeNote(
 }
 
 /** Signs with badge and PIN, in place: the first signature is the outgoing person's, the second must be somebody else's. */
-export async function sign(
-	lineId: number,
-	date: string,
-	name: string,
-	badge: string,
-	pin: string,
-	address: string,
-	stationPc: string | null
-): Promise<void> {
-	const person = await personByPin(badge, pin, address);
+export async function sign(lineId: number, date: string, name: string, asking: Asking, pin: string): Promise<void> {
+	const { badge, stationPc } = asking;
+	const person = await personByPin(asking, pin);
 	if (!person) return refuse('badge and PIN', badge, 'This badge and PIN do not go together.');
 	const rights = await rightsNow();
 	if (!may(person.role, 'handOver.sign', rights))

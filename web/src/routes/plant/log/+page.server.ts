@@ -35,5 +35,12 @@ export async function load({ depends, url }) {
 		.orderBy('actionLog.id', 'desc')
 		.limit(MOST)
 		.execute();
-	return { rows: rows.map(({ undo, ...row }) => ({ ...row, canUndo: undo !== null && row.undoneBy === null })), wanted, most: MOST };
+	const tries = await db
+		.selectFrom('failedTry')
+		.selectAll()
+		.$if(wanted !== '', (query) => query.where('badge', 'ilike', `%${wanted.replace(/[%_\\]/g, '\\$&')}%`))
+		.orderBy('id', 'desc')
+		.limit(MOST)
+		.execute();
+	return { tries, rows: rows.map(({ undo, ...row }) => ({ ...row, canUndo: undo !== null && row.undoneBy === null })), wanted, most: MOST };
 }

@@ -6,6 +6,16 @@
 	import { dayTime } from '$lib/ui/format.ts';
 
 	let { data } = $props();
+	/** What was done and what was tried in vain, the newest first. */
+	const records = $derived(
+		[
+			...data.rows.map((done) => ({ key: `a${done.id}`, at: done.at, done, tried: null })),
+			...data.tries.map((tried) => ({ key: `t${tried.id}`, at: tried.at, done: null, tried }))
+		]
+			.sort((a, b) => b.at.getTime() - a.at.getTime())
+			.slice(0, data.most)
+	);
+	const doing = (of: string) => (of in ACTION_WORDS ? ACTION_WORDS[of as keyof typeof ACTION_WORDS] : of);
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 </script>
 
@@ -31,25 +41,36 @@
 		<table class="rows" data-testid="log">
 			<thead><tr><th>When</th><th>Who</th><th>What</th><th>Of what</th><th>Where</th><th></th></tr></thead>
 			<tbody>
-				{#each data.rows as row (row.id)}
-					<tr class={row.undoneBy ? 'text-soft' : ''}>
-						<td class="figure whitespace-nowrap">{dayTime(row.at, zone)}</td>
-						<td>{row.name}{row.approver && row.approver !== row.name ? `, approved by ${row.approver}` : ''}</td>
-						<td>{ACTION_WORDS[row.action]}</td>
-						<td>{row.subject}</td>
-						<td class="text-sm text-soft">{row.stationPc ?? 'own sign-in'}</td>
-						<td class="text-right text-sm">
-							{#if row.undoneBy}undone by {row.undoneBy}
-							{:else if row.canUndo}<button
-									class="btn h-9 border-line bg-transparent font-normal"
-									disabled={!can(row.action)}
-									onclick={() => undo(row.id)}>Undo</button
-								>{/if}
-						</td>
-					</tr>
+				{#each records as { key, done: row, tried } (key)}
+					{#if tried}
+						<tr class="text-soft">
+							<td class="figure whitespace-nowrap">{dayTime(tried.at, zone)}</td>
+							<td class="figure">{tried.badge}</td>
+							<td>{tried.answered ? 'wrong PIN' : 'too many tries of a PIN'}</td>
+							<td>{doing(tried.doing)}</td>
+							<td class="text-sm">{tried.stationPc ?? tried.address}</td>
+							<td></td>
+						</tr>
+					{:else if row}
+						<tr class={row.undoneBy ? 'text-soft' : ''}>
+							<td class="figure whitespace-nowrap">{dayTime(row.at, zone)}</td>
+							<td>{row.name}{row.approver && row.approver !== row.name ? `, approved by ${row.approver}` : ''}</td>
+							<td>{ACTION_WORDS[row.action]}</td>
+							<td>{row.subject}</td>
+							<td class="text-sm text-soft">{row.stationPc ?? 'own sign-in'}</td>
+							<td class="text-right text-sm">
+								{#if row.undoneBy}undone by {row.undoneBy}
+								{:else if row.canUndo}<button
+										class="btn h-9 border-line bg-transparent font-normal"
+										disabled={!can(row.action)}
+										onclick={() => undo(row.id)}>Undo</button
+									>{/if}
+							</td>
+						</tr>
+					{/if}
 				{:else}<tr><td colspan="6" class="text-soft">{data.wanted ? `Nothing of “${data.wanted}”.` : 'Nothing yet.'}</td></tr>{/each}
 			</tbody>
 		</table>
-		{#if data.rows.length === data.most}<p class="py-2 text-sm text-soft">The latest {data.most} are shown.</p>{/if}
+		{#if records.length === data.most}<p class="py-2 text-sm text-soft">The latest {data.most} are shown.</p>{/if}
 	</div>
 </section>

@@ -32,6 +32,20 @@
 			`${ACTION_WORDS[action]}: changed`
 		);
 	}
+	let own = $state({ pin: '', newPin: '' });
+	/** The person who gets another PIN from a lead. */
+	let renewed = $state<{ id: string; newPin: string } | null>(null);
+	async function changeOwn(event: SubmitEvent) {
+		event.preventDefault();
+		if (await act('PUT', '/api/v1/people/me/pin', own, 'Your PIN is changed; your other sign-ins are ended')) own = { pin: '', newPin: '' };
+	}
+	async function renew(event: SubmitEvent) {
+		event.preventDefault();
+		if (!renewed) return;
+		const of = data.people.find((p) => p.id === renewed!.id)?.name ?? '';
+		if (await act('PUT', `/api/v1/people/${renewed.id}/pin`, { newPin: renewed.newPin }, `${of} has another PIN and is signed out`))
+			renewed = null;
+	}
 	async function add(event: SubmitEvent) {
 		event.preventDefault();
 		if (await act('POST', '/api/v1/people', person, `${person.name} entered`)) person = { name: '', badge: '', pin: '', role: 'operator' };
@@ -95,11 +109,55 @@
 			<table class="rows text-sm" data-testid="people">
 				<tbody>
 					{#each data.people as p (p.id)}<tr
-							><td class="font-semibold">{p.name}</td><td class="figure">{p.username}</td><td>{p.role}</td></tr
+							><td class="font-semibold">{p.name}</td><td class="figure">{p.username}</td><td>{p.role}</td>
+							<td class="text-right"
+								><button
+									class="btn h-9 border-line bg-transparent font-normal"
+									disabled={!can('person.create')}
+									onclick={() => (renewed = { id: p.id, newPin: '' })}>New PIN</button
+								></td
+							></tr
 						>{/each}
 				</tbody>
 			</table>
-			<form class="mt-2 grid grid-cols-2 gap-2 text-sm" onsubmit={add}>
+			{#if renewed}
+				<form class="mt-2 flex items-end gap-2 text-sm" onsubmit={renew}>
+					<label class="min-w-0 flex-1"
+						><span class="text-soft">New PIN of {data.people.find((p) => p.id === renewed!.id)?.name}</span><input
+							class="figure input h-10 w-full border-line bg-sheet"
+							type="password"
+							autocomplete="new-password"
+							bind:value={renewed.newPin}
+							required
+						/></label
+					>
+					<button class="btn h-10 btn-primary">Give it</button>
+					<button class="btn h-10 border-line bg-transparent" type="button" onclick={() => (renewed = null)}>Cancel</button>
+				</form>
+			{/if}
+			<form class="mt-3 grid grid-cols-[1fr_1fr_auto] items-end gap-2 border-t border-hair pt-2 text-sm" onsubmit={changeOwn}>
+				<label
+					><span class="text-soft">My PIN now</span><input
+						class="figure input h-10 w-full border-line bg-sheet"
+						type="password"
+						autocomplete="current-password"
+						bind:value={own.pin}
+						required
+					/></label
+				>
+				<label
+					><span class="text-soft">My new PIN</span><input
+						class="figure input h-10 w-full border-line bg-sheet"
+						type="password"
+						autocomplete="new-password"
+						bind:value={own.newPin}
+						required
+					/></label
+				>
+				<button class="btn h-10 border-ink bg-transparent">Change</button>
+				<p class="col-span-3 text-soft">Four digits or more, a lead’s six. Your other sign-ins end.</p>
+			</form>
+			<form class="mt-3 grid grid-cols-2 gap-2 border-t border-hair pt-2 text-sm" onsubmit={add}>
 				<label
 					><span class="text-soft">Name</span><input
 						class="input h-10 w-full border-line bg-sheet"

@@ -1,5 +1,5 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { addressOf } from '$lib/server/people/access.ts';
+import { askingAt } from '$lib/server/people/guesses.ts';
 import { sign } from '$lib/server/shift/hand-over.ts';
 import { route } from '$lib/server/route.ts';
 
@@ -9,6 +9,6 @@ export const POST = route({
 	body: bodies.signature,
 	example: { lineId: 1, date: '2026-11-25', shift: 'Early', badge: 'anwen', pin: '2001' },
 	run: async ({ event, body: { lineId, date, shift, badge, pin } }) => {
-		await sign(lineId, date, shift, badge, pin, addressOf(event), event.locals.stationPc?.name ?? null);
+		await sign(lineId, date, shift, askingAt(event, badge, 'handOver.sign'), pin);
 	}
 });
