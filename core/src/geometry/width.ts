@@ -38,7 +38,11 @@ export function governingWidth(area: Area): number {
 }
 
 /** Twice the area by the edge: a slit's width, a disc's radius, mm. */
-const meanWidth = ({ outline }: Area) => (2 * Math.abs(signedArea(outline))) / perimeter(outline);
+const meanWidth = ({ outline, holes }: Area) => {
+	const sum = (of: (ring: Ring) => number) => holes.reduce((all, hole) => all + of(hole), 0);
+	const areaMm2 = Math.abs(signedArea(outline)) - sum((hole) => Math.abs(signedArea(hole)));
+	return (2 * areaMm2) / (perimeter(outline) + sum(perimeter));
+};
 
 /** By bisection of the inset: right where a shape that has split stays split. For shapes with holes, and where the direct way does not agree. */
 function widthByInsets(area: Area): number {
@@ -46,11 +50,18 @@ function widthByInsets(area: Area): number {
 	const within = meanWidth(area) * EXACT_SHARE * 0.1;
 	area = { outline: coarser(area.outline, within), holes: area.holes.map((hole) => coarser(hole, within)) };
 	let low = 0;
-	let high = Math.min(box.maxX - box.minX, box.maxY - box.minY) / 2 + 0.001;
+	const most = Math.min(box.maxX - box.minX, box.maxY - box.minY) / 2 + 0.001;
+	const whole = (inset: number) => insetPieces(area, inset) === 1 + area.holes.length;
+	// Most shapes are about as wide as their area by their edge says: insets far beyond cost the most.
+	let high = Math.min(most, 1.1 * meanWidth(area));
+	while (high < most && whole(high)) {
+		low = high;
+		high = Math.min(most, 2 * high);
+	}
 	const share = area.holes.length || area.outline.length > MOST_EDGES ? 0.01 : EXACT_SHARE / 4;
 	while (high - low > Math.max(0.00005, low * share)) {
 		const middle = (low + high) / 2;
-		if (insetPieces(area, middle) === 1 + area.holes.length) low = middle;
+		if (whole(middle)) low = middle;
 		else high = middle;
 	}
 	return low + high;
