@@ -66,13 +66,18 @@ export class PasteInspection extends Station {
 		const { pads, foilUm } = this.work;
 		r.volumePct.forEach((volumePct, i) => {
 			const pad = pads[i % pads.length]!;
-			const { codes, warn } = judgeDeposit(pad.padClass as PadClass, Math.sqrt(pad.areaMm2), {
-				volumePct,
-				heightPct: (r.heightUm[i]! / foilUm) * 100,
-				areaPct: r.areaPct[i]!,
-				offsetXUm: r.offsetXUm[i]!,
-				offsetYUm: r.offsetYUm[i]!
-			});
+			const side = Math.sqrt(pad.areaMm2);
+			const { codes, warn } = judgeDeposit(
+				pad.padClass as PadClass,
+				{ xMm: side, yMm: side },
+				{
+					volumePct,
+					heightPct: (r.heightUm[i]! / foilUm) * 100,
+					areaPct: r.areaPct[i]!,
+					offsetXUm: r.offsetXUm[i]!,
+					offsetYUm: r.offsetYUm[i]!
+				}
+			);
 			const c = sums.get(pad.padClass) ?? { padClass: pad.padClass, pads: 0, fails: 0, warnings: 0, sum: 0, squares: 0 };
 			sums.set(pad.padClass, c);
 			c.pads++;

@@ -1,7 +1,8 @@
 import { InputError, requireRange, type Level } from '../judgement/index.ts';
 import type { PadClass } from '../parts/index.ts';
+import type { PadSize } from './pad-size.ts';
 
-/** Limits of one pad class: percentages of the nominal, offsets as a share of the opening's width. */
+/** Limits of one pad class: percentages of the nominal, offsets as a share of the opening's own size in that axis. */
 export interface DepositLimits {
 	volumePct: { fail: [number, number]; warn: [number, number] };
 	heightPct: [number, number];
@@ -87,11 +88,11 @@ const out = (value: number, [low, high]: readonly [number, number]) => value < l
 
 /** Judges one deposit; all codes, the primary first: bridge, missing (below `MISSING_PCT`), insufficient or excess, offset, height, area.
  * A value exactly on a limit passes; missing suppresses height and area.
- * @param widthMm governing width of the opening, for the offset
+ * @param size of the opening in either axis: the offset is judged as a share of it, axis by axis
  */
 export function judgeDeposit(
 	padClass: PadClass,
-	widthMm: number,
+	size: PadSize,
 	deposit: Deposit,
 	limits: DepositLimits = DEPOSIT_LIMITS[padClass]
 ): { codes: DepositCode[]; warn: boolean } {
@@ -102,8 +103,8 @@ export function judgeDeposit(
 	if (missing) codes.push('missing');
 	else if (deposit.volumePct < low) codes.push('insufficient');
 	if (deposit.volumePct > high) codes.push('excess');
-	const reachUm = limits.offsetShare * widthMm * 1000;
-	if (Math.abs(deposit.offsetXUm) > reachUm || Math.abs(deposit.offsetYUm) > reachUm) codes.push('offset');
+	const share = limits.offsetShare * 1000;
+	if (Math.abs(deposit.offsetXUm) > share * size.xMm || Math.abs(deposit.offsetYUm) > share * size.yMm) codes.push('offset');
 	// What is not there has no height and no area; where it was found lying it was found.
 	if (!missing && out(deposit.heightPct, limits.heightPct)) codes.push('height');
 	if (!missing && out(deposit.areaPct, limits.areaPct)) codes.push('area');

@@ -13,6 +13,8 @@ import {
 	type SignatureRun
 } from './index.ts';
 
+/** A pad as wide as it is long. */
+const even = (mm: number) => ({ xMm: mm, yMm: mm });
 const deposit = fc.record({
 	volumePct: fc.double({ min: 0, max: 300, noNaN: true }),
 	heightPct: fc.double({ min: 0, max: 250, noNaN: true }),
@@ -28,7 +30,7 @@ describe('a deposit', () => {
 	test('its codes stand in the order of their weight, none twice, and a fail is no warning', () => {
 		fc.assert(
 			fc.property(padClass, deposit, (c, d) => {
-				const { codes, warn } = judgeDeposit(c, 0.4, d);
+				const { codes, warn } = judgeDeposit(c, even(0.4), d);
 				expect(codes).toEqual(ORDER.filter((code) => codes.includes(code)));
 				if (codes.length) expect(warn).toBe(false);
 			})
@@ -37,14 +39,16 @@ describe('a deposit', () => {
 	test('the same deposit mirrored is judged the same', () => {
 		fc.assert(
 			fc.property(padClass, deposit, (c, d) => {
-				expect(judgeDeposit(c, 0.4, { ...d, offsetXUm: -d.offsetXUm, offsetYUm: -d.offsetYUm })).toEqual(judgeDeposit(c, 0.4, d));
+				expect(judgeDeposit(c, even(0.4), { ...d, offsetXUm: -d.offsetXUm, offsetYUm: -d.offsetYUm })).toEqual(
+					judgeDeposit(c, even(0.4), d)
+				);
 			})
 		);
 	});
 	test('a wider opening never makes an offset worse', () => {
 		fc.assert(
 			fc.property(padClass, deposit, (c, d) => {
-				const off = (widthMm: number) => judgeDeposit(c, widthMm, d).codes.includes('offset');
+				const off = (widthMm: number) => judgeDeposit(c, even(widthMm), d).codes.includes('offset');
 				if (off(1.2)) expect(off(0.4)).toBe(true);
 			})
 		);
@@ -53,8 +57,8 @@ describe('a deposit', () => {
 		fc.assert(
 			fc.property(padClass, deposit, fc.double({ min: 1, max: 15, noNaN: true }), (c, d, sigma) => {
 				const tight = statisticalLimits(DEPOSIT_LIMITS[c], 95, sigma);
-				const loose = judgeDeposit(c, 0.4, d).codes;
-				const strict = judgeDeposit(c, 0.4, d, tight).codes;
+				const loose = judgeDeposit(c, even(0.4), d).codes;
+				const strict = judgeDeposit(c, even(0.4), d, tight).codes;
 				for (const code of loose) if (code !== 'insufficient' && code !== 'excess') expect(strict).toContain(code);
 				if (loose.includes('insufficient')) expect(strict).toContain('insufficient');
 			})

@@ -10,3 +10,4 @@ export * from './panel.ts';
 export * from './panel-pads.ts';
 export * from './outcomes.ts';
 export * from './transfer-groups.ts';
+export * from './pad-size.ts';

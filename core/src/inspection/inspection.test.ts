@@ -2,15 +2,17 @@ import { expect, test } from 'vitest';
 import { judgeDeposit, judgePanelPaste, panelLevel } from './deposit.ts';
 import { countFails, firstPass, judgeYield, yieldOf } from './yield.ts';
 
+/** A pad as wide as it is long. */
+const even = (mm: number) => ({ xMm: mm, yMm: mm });
 const RIGHT = { volumePct: 100, heightPct: 100, areaPct: 100, offsetXUm: 0, offsetYUm: 0 };
 
 test('a deposit exactly on a limit passes, beyond it fails; missing hides what follows from it', () => {
-	expect(judgeDeposit('chip', 0.5, { ...RIGHT, volumePct: 50 })).toEqual({ codes: [], warn: true });
-	expect(judgeDeposit('chip', 0.5, { ...RIGHT, volumePct: 49.9 }).codes).toEqual(['insufficient']);
-	expect(judgeDeposit('chip', 0.5, { ...RIGHT, volumePct: 5, heightPct: 5, areaPct: 30 }).codes).toEqual(['missing']);
-	expect(judgeDeposit('fineBallGrid', 0.25, { ...RIGHT, offsetYUm: -63 }).codes).toEqual(['offset']);
-	expect(judgeDeposit('fineBallGrid', 0.25, { ...RIGHT, offsetYUm: -62 }).codes).toEqual([]);
-	expect(judgeDeposit('fineLead', 0.25, { ...RIGHT, volumePct: 150, areaPct: 141 }).codes).toEqual(['excess', 'area']);
+	expect(judgeDeposit('chip', even(0.5), { ...RIGHT, volumePct: 50 })).toEqual({ codes: [], warn: true });
+	expect(judgeDeposit('chip', even(0.5), { ...RIGHT, volumePct: 49.9 }).codes).toEqual(['insufficient']);
+	expect(judgeDeposit('chip', even(0.5), { ...RIGHT, volumePct: 5, heightPct: 5, areaPct: 30 }).codes).toEqual(['missing']);
+	expect(judgeDeposit('fineBallGrid', even(0.25), { ...RIGHT, offsetYUm: -63 }).codes).toEqual(['offset']);
+	expect(judgeDeposit('fineBallGrid', even(0.25), { ...RIGHT, offsetYUm: -62 }).codes).toEqual([]);
+	expect(judgeDeposit('fineLead', even(0.25), { ...RIGHT, volumePct: 150, areaPct: 141 }).codes).toEqual(['excess', 'area']);
 });
 
 test('a panel: one fail rejects, warnings over one percent ask for a look', () => {

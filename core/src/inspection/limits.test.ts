@@ -18,6 +18,8 @@ import {
 import { fromSummary, judgePads, judgeReadings, wrongLength, type PanelReadings, type SidePads } from './panel.ts';
 import { firstPass, judgeYield, yieldOf } from './yield.ts';
 
+/** A pad as wide as it is long. */
+const even = (mm: number) => ({ xMm: mm, yMm: mm });
 const RIGHT = { volumePct: 100, heightPct: 100, areaPct: 100, offsetXUm: 0, offsetYUm: 0 };
 const change = (edit: (limits: LimitSet) => void): LimitSet => {
 	const limits = structuredClone(DEPOSIT_LIMITS);
@@ -37,7 +39,7 @@ const START: [PadClass, number, number, number, number, [number, number], [numbe
 
 describe.each(START)('a deposit of class %s', (padClass, failLow, failHigh, warnLow, warnHigh, height, area, share) => {
 	const judge = (more: Partial<typeof RIGHT & { bridge: boolean }>, widthMm = 0.4) =>
-		judgeDeposit(padClass, widthMm, { ...RIGHT, ...more });
+		judgeDeposit(padClass, even(widthMm), { ...RIGHT, ...more });
 
 	test('its volume fails beyond its limits, and passes on them', () => {
 		expect(judge({ volumePct: failLow }).codes).toEqual([]);
@@ -81,10 +83,10 @@ describe.each(START)('a deposit of class %s', (padClass, failLow, failHigh, warn
 test('a deposit is missing below 10 % of its volume, and then nothing is said of its height and area', () => {
 	expect(MISSING_PCT).toBe(10);
 	const bad = { heightPct: 2, areaPct: 2, offsetXUm: 900, offsetYUm: 0 };
-	expect(judgeDeposit('chip', 0.5, { ...bad, volumePct: 9.99 })).toEqual({ codes: ['missing', 'offset'], warn: false });
-	expect(judgeDeposit('chip', 0.5, { ...bad, volumePct: 10 }).codes).toEqual(['insufficient', 'offset', 'height', 'area']);
-	expect(judgeDeposit('chip', 0.5, { ...bad, volumePct: 9.99, bridge: true }).codes).toEqual(['bridge', 'missing', 'offset']);
-	expect(judgeDeposit('chip', 0.5, { ...RIGHT, volumePct: 180, bridge: true }).codes).toEqual(['bridge', 'excess']);
+	expect(judgeDeposit('chip', even(0.5), { ...bad, volumePct: 9.99 })).toEqual({ codes: ['missing', 'offset'], warn: false });
+	expect(judgeDeposit('chip', even(0.5), { ...bad, volumePct: 10 }).codes).toEqual(['insufficient', 'offset', 'height', 'area']);
+	expect(judgeDeposit('chip', even(0.5), { ...bad, volumePct: 9.99, bridge: true }).codes).toEqual(['bridge', 'missing', 'offset']);
+	expect(judgeDeposit('chip', even(0.5), { ...RIGHT, volumePct: 180, bridge: true }).codes).toEqual(['bridge', 'excess']);
 });
 
 describe('limits that a plant enters', () => {
@@ -213,7 +215,7 @@ describe('a panel', () => {
 	const SIDE: SidePads = {
 		circuits: 2,
 		classes: ['chip', 'chip', 'chip', 'smallChip'],
-		widthsMm: [0.5, 0.5, 0.5, 0.3],
+		sizes: [0.5, 0.5, 0.5, 0.3, 0.5, 0.5, 0.5, 0.3].map(even),
 		refDes: ['R1', 'R1', 'R1', 'C1']
 	};
 	const readings = (edit: (r: Required<PanelReadings>) => void = () => undefined): PanelReadings => {
@@ -248,7 +250,7 @@ describe('a panel', () => {
 		const big: SidePads = {
 			circuits: 2,
 			classes: Array.from({ length: 400 }, () => 'chip'),
-			widthsMm: Array.from({ length: 400 }, () => 0.5),
+			sizes: Array.from({ length: 800 }, () => even(0.5)),
 			refDes: Array.from({ length: 400 }, (_, i) => `R${Math.floor(i / 4)}`)
 		};
 		const all = (v: number) => Array.from({ length: 800 }, () => v);

@@ -35,7 +35,8 @@ export function outcomesOfRun(
 			const circuit = pad.refDes?.split('/')[0];
 			const i = m * n + p;
 			if (circuit === undefined || !seen.has(`${passId} ${circuit}`) || !(run.volumePct[i]! >= 0)) return [];
-			const offsetShare = Math.hypot(run.offsetXUm[i]!, run.offsetYUm[i]!) / 1000 / pad.minSideMm || 0;
+			const { xMm, yMm } = pad.sizeMm ?? { xMm: pad.minSideMm, yMm: pad.minSideMm };
+			const offsetShare = Math.max(Math.abs(run.offsetXUm[i]!) / xMm, Math.abs(run.offsetYUm[i]!) / yMm) / 1000 || 0;
 			return [{ padClass: pad.padClass as PadClass, outcome: { volumePct: run.volumePct[i]!, offsetShare, defect: bad.has(i) } }];
 		})
 	);

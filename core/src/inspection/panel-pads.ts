@@ -1,6 +1,7 @@
 import { onPanel, panelGeometry, type PanelLayout, type Side } from '../artwork/index.ts';
 import { openingNames, type ClassedAperture } from '../boards/index.ts';
 import { boxOf } from '../geometry/index.ts';
+import { panelSizes } from './pad-size.ts';
 import type { TablePad } from './study-tables.ts';
 
 export type PanelPad = TablePad & { perimeterMm: number };
@@ -12,7 +13,9 @@ export function panelPads(
 	side: { side: Side; widthMm: number; heightMm: number; panel: PanelLayout; apertures: readonly ClassedAperture[] },
 	foilUm: number
 ): PanelPad[] {
-	const { origins } = panelGeometry(side, side.panel, side.side);
+	const geometry = panelGeometry(side, side.panel, side.side);
+	const { origins } = geometry;
+	const sizes = panelSizes(side.apertures, geometry);
 	const names = openingNames(side.apertures);
 	const boxes = side.apertures.map((a) => boxOf(a.outline));
 	return origins.flatMap((o, circuit) =>
@@ -35,6 +38,7 @@ export function panelPads(
 				xMm: at.x,
 				yMm: at.y,
 				minSideMm: a.widthMm,
+				sizeMm: sizes[circuit * side.apertures.length + i]!,
 				areaRatio: (a.areaMm2 / a.perimeterMm / foilUm) * 1000
 			};
 		})

@@ -1,14 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { DEPOSIT_LIMITS } from './deposit.ts';
+import { padSize, panelSizes } from './pad-size.ts';
 import { fromSummary, judgePads, judgeReadings as judged, wrongLength, type PanelReadings, type SidePads } from './panel.ts';
 
 const FOIL_UM = 100;
+const even = (mm: number) => ({ xMm: mm, yMm: mm });
 const judgeReadings = (m: PanelReadings, side: SidePads, foilUm: number) => judged(m, side, foilUm, DEPOSIT_LIMITS);
 const pads = (n: number, circuits = 1): SidePads => ({
 	circuits,
 	classes: Array.from({ length: n }, (_, i) => (i % 3 === 0 ? 'smallChip' : 'chip')),
-	widthsMm: Array.from({ length: n }, () => 0.5),
+	sizes: Array.from({ length: n * circuits }, () => even(0.5)),
 	refDes: Array.from({ length: n }, (_, i) => `R${i}`)
 });
 
@@ -22,7 +24,12 @@ const readings = (volumePct: number[], more: Partial<PanelReadings> = {}): Panel
 });
 
 test('a thermal pad fails by the mean of its windows, though each window passes', () => {
-	const side: SidePads = { circuits: 2, classes: ['thermal', 'thermal', 'chip'], widthsMm: [1, 1, 0.5], refDes: ['U1', 'U1', 'R1'] };
+	const side: SidePads = {
+		circuits: 2,
+		classes: ['thermal', 'thermal', 'chip'],
+		sizes: [1, 1, 0.5, 1, 1, 0.5].map(even),
+		refDes: ['U1', 'U1', 'R1']
+	};
 	const result = judgeReadings(readings([61, 65, 100, 90, 95, 100]), side, FOIL_UM);
 	expect(result).toMatchObject({ fails: 1, result: 'reject', worst: [{ pad: 0, code: 'thermal mean', volumePct: 63 }] });
 	expect(result.classes.map((c) => [c.padClass, c.fails])).toEqual([
@@ -88,7 +95,7 @@ describe('readings of a panel', () => {
 		const side: SidePads = {
 			circuits: 1,
 			classes: ['thermal', 'thermal', 'chip', 'smallChip'],
-			widthsMm: [1, 1, 0.5, 0.5],
+			sizes: [1, 1, 0.5, 0.5].map(even),
 			refDes: ['U1', 'U1', 'R1', 'R2']
 		};
 		const limits = DEPOSIT_LIMITS;
@@ -119,5 +126,64 @@ describe('readings of a panel', () => {
 				expect(drawn.filter((p) => p.level === 'watch')).toHaveLength(sums.warnings);
 			})
 		);
+	});
+});
+
+describe('an offset is a share of the pad in its own axis', () => {
+	/** A lead's opening of 0.22 by 1.3 mm. */
+	const box = (xMm: number, yMm: number) => ({
+		outline: [
+			{ x: 0, y: 0 },
+			{ x: xMm, y: 0 },
+			{ x: xMm, y: yMm },
+			{ x: 0, y: yMm }
+		],
+		areaMm2: xMm * yMm,
+		widthMm: Math.min(xMm, yMm)
+	});
+	const lead = box(0.22, 1.3);
+	const at = (rotationDeg: number) => ({ x: 0, y: 0, rotationDeg });
+	const offset = (sizes: SidePads['sizes'], x: number, y: number) =>
+		judged(
+			readings([100], { offsetXUm: [x], offsetYUm: [y] }),
+			{ circuits: 1, classes: ['fineLead'], sizes, refDes: ['U1'] },
+			FOIL_UM,
+			DEPOSIT_LIMITS
+		).fails;
+
+	test('a lead of 0.22 by 1.3 mm may be 44 µm off across and 260 µm along, and no more', () => {
+		const sizes = panelSizes([lead], { origins: [at(0)] });
+		expect([offset(sizes, 44, 0), offset(sizes, 44.1, 0), offset(sizes, -44.1, 0)]).toEqual([0, 1, 1]);
+		expect([offset(sizes, 0, 60), offset(sizes, 0, 260), offset(sizes, 0, 260.1), offset(sizes, 0, -260.1)]).toEqual([0, 0, 1, 1]);
+	});
+	test('in a circuit that is turned by a quarter, x and y change places; by half a turn they do not', () => {
+		for (const [deg, xUm, yUm] of [
+			[0, 44, 260],
+			[90, 260, 44],
+			[180, 44, 260],
+			[270, 260, 44],
+			[-90, 260, 44]
+		] as const) {
+			const sizes = panelSizes([lead], { origins: [at(deg)] });
+			expect([offset(sizes, xUm, 0), offset(sizes, xUm + 0.1, 0), offset(sizes, 0, yUm), offset(sizes, 0, yUm + 0.1)], String(deg)).toEqual(
+				[0, 1, 0, 1]
+			);
+		}
+	});
+	test('one that lies askew is as narrow either way; a disc is as wide as it is', () => {
+		expect(panelSizes([lead], { origins: [at(30)] })).toEqual([{ xMm: 0.22, yMm: 0.22 }]);
+		const askew = {
+			outline: [
+				{ x: 0, y: 0 },
+				{ x: 1, y: 1 },
+				{ x: 0.9, y: 1.1 },
+				{ x: -0.1, y: 0.1 }
+			],
+			areaMm2: 0.2,
+			widthMm: 0.141
+		};
+		expect(padSize(askew)).toEqual({ xMm: 0.141, yMm: 0.141 });
+		const disc = Array.from({ length: 64 }, (_, i) => ({ x: Math.cos((i * Math.PI) / 32) / 4, y: Math.sin((i * Math.PI) / 32) / 4 }));
+		expect(padSize({ outline: disc, areaMm2: Math.PI / 16, widthMm: 0.5 })).toEqual({ xMm: 0.5, yMm: 0.5 });
 	});
 });

@@ -1,5 +1,6 @@
 import type { Level } from '../judgement/index.ts';
 import type { PadClass } from '../parts/index.ts';
+import type { PadSize } from './pad-size.ts';
 import { judgeDeposit, judgePanelPaste, MISSING_PCT, thermalMeans, type LimitSet, type PanelResult } from './deposit.ts';
 
 /** Readings of one panel, circuit by circuit, in the stable order of the openings. */
@@ -27,7 +28,8 @@ const WORST_KEPT = 60;
 export interface SidePads {
 	circuits: number;
 	classes: readonly PadClass[];
-	widthsMm: readonly number[];
+	/** Of every opening of the panel, circuit by circuit. */
+	sizes: readonly PadSize[];
 	refDes: readonly (string | null)[];
 }
 
@@ -84,11 +86,11 @@ function boundsOf(l: LimitSet[PadClass]) {
  */
 export function judgePads(
 	readings: PanelReadings,
-	side: Pick<SidePads, 'classes' | 'widthsMm' | 'refDes'>,
+	side: Pick<SidePads, 'classes' | 'sizes' | 'refDes'>,
 	foilUm: number,
 	limits: LimitSet
 ): { codes: string[]; level: Level }[] {
-	const { classes, widthsMm, refDes } = side;
+	const { classes, sizes, refDes } = side;
 	const bridged = new Set(readings.bridgedPads ?? []);
 	const short = new Set(thermalMeans(classes, refDes, readings.volumePct).flatMap((t) => (t.within ? [] : t.pads)));
 	return readings.volumePct.map((volumePct, i) => {
@@ -96,7 +98,7 @@ export function judgePads(
 		if (!Number.isFinite(volumePct)) return bridged.has(i) ? { codes: ['bridge'], level: 'act' } : { codes: [], level: 'noData' };
 		const { codes, warn } = judgeDeposit(
 			classes[own]!,
-			widthsMm[own]!,
+			sizes[i]!,
 			{
 				volumePct,
 				heightPct: (readings.heightUm[i]! / foilUm) * 100,
@@ -116,7 +118,7 @@ export function judgePads(
  * @param m readings as the unit sent them; @param foilUm as it was measured; @param limits that hold now
  */
 export function judgeReadings(m: PanelReadings, side: SidePads, foilUm: number, limits: LimitSet): PasteResult {
-	const { classes, widthsMm, refDes } = side;
+	const { classes, sizes, refDes } = side;
 	const perCircuit = classes.length;
 	const kinds = [...new Set(classes)];
 	const sums = kinds.map((padClass): ClassSum => ({ padClass, pads: 0, fails: 0, sum: 0, sumSquares: 0 }));
@@ -148,7 +150,8 @@ export function judgeReadings(m: PanelReadings, side: SidePads, foilUm: number, 
 		sumX += x;
 		sumY += y;
 		const o = bounds[kind]!;
-		const reach = o.offsetUmPerMm * widthsMm[own]!;
+		const size = sizes[pad]!;
+		const [reachX, reachY] = [o.offsetUmPerMm * size.xMm, o.offsetUmPerMm * size.yMm];
 		// What lies inside the warning limits needs no further look: nearly every pad.
 		if (
 			volume >= o.volumeLow &&
@@ -157,17 +160,17 @@ export function judgeReadings(m: PanelReadings, side: SidePads, foilUm: number, 
 			height <= o.heightHigh &&
 			area >= o.areaLow &&
 			area <= o.areaHigh &&
-			x <= reach &&
-			x >= -reach &&
-			y <= reach &&
-			y >= -reach &&
+			x <= reachX &&
+			x >= -reachX &&
+			y <= reachY &&
+			y >= -reachY &&
 			bridged.size === 0
 		)
 			continue;
 		const padClass = kinds[kind]!;
 		const { codes, warn } = judgeDeposit(
 			padClass,
-			widthsMm[own]!,
+			size,
 			{ volumePct: volume, heightPct: height, areaPct: area, offsetXUm: x, offsetYUm: y, bridge: bridged.has(pad) },
 			limits[padClass]
 		);

@@ -16,6 +16,8 @@ import {
 	widened
 } from './index.ts';
 
+/** A pad as wide as it is long. */
+const even = (mm: number) => ({ xMm: mm, yMm: mm });
 const HEAD = 'panel_no,pad_id,volume_pct,height_um,area_pct,offset_x_um,offset_y_um,peak_height_um,bridge';
 
 describe('results as a table', () => {
@@ -123,22 +125,22 @@ describe('results as a table', () => {
 describe('limits', () => {
 	const good = { volumePct: 100, heightPct: 100, areaPct: 100, offsetXUm: 0, offsetYUm: 0 };
 	test('all codes, the primary first; missing hides height and area; on a limit passes', () => {
-		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 180, heightPct: 170, offsetXUm: 400, bridge: true }).codes).toEqual([
+		expect(judgeDeposit('chip', even(0.5), { ...good, volumePct: 180, heightPct: 170, offsetXUm: 400, bridge: true }).codes).toEqual([
 			'bridge',
 			'excess',
 			'offset',
 			'height'
 		]);
-		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 9.9, heightPct: 0, areaPct: 0 }).codes).toEqual(['missing']);
+		expect(judgeDeposit('chip', even(0.5), { ...good, volumePct: 9.9, heightPct: 0, areaPct: 0 }).codes).toEqual(['missing']);
 		// It silences those two only: a bridge or an offset that was measured stands.
-		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 9.9, heightPct: 0, offsetXUm: 400, bridge: true }).codes).toEqual([
+		expect(judgeDeposit('chip', even(0.5), { ...good, volumePct: 9.9, heightPct: 0, offsetXUm: 400, bridge: true }).codes).toEqual([
 			'bridge',
 			'missing',
 			'offset'
 		]);
-		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 9.9, offsetXUm: NaN, offsetYUm: NaN }).codes).toEqual(['missing']);
-		expect(judgeDeposit('chip', 0.5, { ...good, volumePct: 50 })).toEqual({ codes: [], warn: true });
-		expect(judgeDeposit('chip', 0.5, { ...good, offsetXUm: 150 }).codes).toEqual([]);
+		expect(judgeDeposit('chip', even(0.5), { ...good, volumePct: 9.9, offsetXUm: NaN, offsetYUm: NaN }).codes).toEqual(['missing']);
+		expect(judgeDeposit('chip', even(0.5), { ...good, volumePct: 50 })).toEqual({ codes: [], warn: true });
+		expect(judgeDeposit('chip', even(0.5), { ...good, offsetXUm: 150 }).codes).toEqual([]);
 	});
 
 	test('three warnings on one part ask for a look', () => {
@@ -170,7 +172,7 @@ describe('limits', () => {
 		]);
 		expect(thermalMeans(classes, parts, [NaN, 62, 10, 55])).toEqual([]);
 		for (const volumePct of [60, 62])
-			expect(judgeDeposit('thermal', 1, { volumePct, heightPct: 90, areaPct: 90, offsetXUm: 0, offsetYUm: 0 }).codes).toEqual([]);
+			expect(judgeDeposit('thermal', even(1), { volumePct, heightPct: 90, areaPct: 90, offsetXUm: 0, offsetYUm: 0 }).codes).toEqual([]);
 	});
 
 	test('the gap to the neighbouring pad shrinks with the offset', () => {

@@ -181,7 +181,8 @@ describe('outcomes of deposits', () => {
 		const all = outcomesOfRun(readings, [7, 8], visits, []);
 		// Circuit 1 of the first panel was not looked at; of the second its pad was not measured; a mark belongs to no circuit.
 		expect(all).toHaveLength(4);
-		expect(all[0]).toEqual({ padClass: 'chip', outcome: { volumePct: 100, offsetShare: expect.closeTo(0.1, 9), defect: false } });
+		// 30 and 40 µm on a pad of 0.5 mm: the larger share of the two axes.
+		expect(all[0]).toEqual({ padClass: 'chip', outcome: { volumePct: 100, offsetShare: expect.closeTo(0.08, 9), defect: false } });
 	});
 
 	test('a call with a pin is that pin’s, one without is the part’s worst deposit; a call elsewhere is nobody’s', () => {

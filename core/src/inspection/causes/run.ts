@@ -1,4 +1,5 @@
 import { InputError } from '../../judgement/index.ts';
+import type { PadSize } from '../pad-size.ts';
 import { mean, medianInPlace } from '../../numerics/index.ts';
 import { DEFAULT_TRANSFER, transferEfficiency, type TransferModel } from '../../stencil/index.ts';
 
@@ -13,6 +14,8 @@ export interface SignaturePad {
 	yMm: number;
 	/** Shorter side of the opening, mm. */
 	minSideMm: number;
+	/** In either axis, where it is known. */
+	sizeMm?: PadSize;
 	areaRatio: number;
 }
 

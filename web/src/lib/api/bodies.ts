@@ -36,7 +36,7 @@ export const openingRule = z.discriminatedUnion('kind', [
 ]);
 const THRESHOLD_NAMES = Object.keys(SIGNATURE_THRESHOLDS) as [keyof SignatureThresholds, ...(keyof SignatureThresholds)[]];
 const trialRange = z.object({ low: z.number().positive(), high: z.number().positive(), unit: z.string().max(12) });
-const depositLimits = z.object({
+export const depositLimits = z.object({
 	volumePct: z.object({ fail: pair, warn: pair }),
 	heightPct: pair,
 	areaPct: pair,

@@ -2,6 +2,8 @@ import { chartConstants, individualsChart, judgeChart } from '@keen-relay/core/c
 import {
 	countFails,
 	firstPass,
+	checkLimits,
+	DEPOSIT_LIMITS,
 	judgeDeposit,
 	judgePanelPaste,
 	judgeYield,
@@ -26,6 +28,7 @@ import {
 } from '@keen-relay/core/schedule';
 import { instantOf } from '@keen-relay/core/units';
 import { z } from 'zod';
+import { depositLimits } from '../bodies.ts';
 import { calculation } from './calculation.ts';
 
 const padClassName = z.enum(PAD_CLASSES);
@@ -64,10 +67,16 @@ export const results = [
 	}),
 	calculation({
 		name: 'deposit',
-		summary: 'One paste deposit judged against the limits of its class.',
+		summary:
+			'One paste deposit judged against the limits of its class, or against the plant’s own where they are given; offsets by the pad’s size in each axis.',
 		input: z.object({
 			padClass: padClassName,
-			widthMm: z.number().positive(),
+			widthMm: z.number().positive().meta({ description: 'size in x, mm' }),
+			lengthMm: z.number().positive().optional().meta({ description: 'size in y, mm; as in x where it is left out' }),
+			bridge: z.boolean().optional().meta({ description: 'paste joins it to its neighbour' }),
+			limits: depositLimits
+				.optional()
+				.meta({ description: 'the plant’s limits of this class; the starting values where they are left out' }),
 			volumePct: z.number(),
 			heightPct: z.number(),
 			areaPct: z.number(),
@@ -75,7 +84,10 @@ export const results = [
 			offsetYUm: z.number()
 		}),
 		example: { padClass: 'chip', widthMm: 0.5, volumePct: 44, heightPct: 90, areaPct: 80, offsetXUm: 12, offsetYUm: -8 },
-		run: ({ padClass: c, widthMm, ...deposit }) => judgeDeposit(c, widthMm, deposit)
+		run: ({ padClass: c, widthMm, lengthMm, bridge, limits, ...deposit }) => {
+			if (limits) checkLimits({ ...DEPOSIT_LIMITS, [c]: limits });
+			return judgeDeposit(c, { xMm: widthMm, yMm: lengthMm ?? widthMm }, { ...deposit, bridge: bridge ?? false }, limits);
+		}
 	}),
 	calculation({
 		name: 'panel_paste',

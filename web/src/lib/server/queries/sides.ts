@@ -1,5 +1,5 @@
 import { panelGeometry } from '@keen-relay/core/artwork';
-import type { SidePads } from '@keen-relay/core/inspection';
+import { panelSizes, type SidePads } from '@keen-relay/core/inspection';
 import { sql } from 'kysely';
 import { pinsOfPart } from '@keen-relay/core/parts';
 import { confirmedPatterns } from './packages.ts';
@@ -149,10 +149,11 @@ export async function boardPads(trx: Db | Trx, sideId: number): Promise<SidePads
 		.select(['widthMm', 'heightMm', 'panel', 'apertures', 'side'])
 		.where('id', '=', sideId)
 		.executeTakeFirstOrThrow();
+	const geometry = panelGeometry(side, side.panel, side.side);
 	return {
-		circuits: panelGeometry(side, side.panel, side.side).origins.length,
+		circuits: geometry.origins.length,
 		classes: side.apertures.map((a) => a.padClass),
-		widthsMm: side.apertures.map((a) => a.widthMm),
+		sizes: panelSizes(side.apertures, geometry),
 		refDes: side.apertures.map((a) => a.refDes)
 	};
 }

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { gapAcrossWebMm, judgePads } from '@keen-relay/core/inspection';
+	import { panelGeometry } from '@keen-relay/core/artwork';
+	import { gapAcrossWebMm, judgePads, panelSizes } from '@keen-relay/core/inspection';
 	import { noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
 	import { websOf } from '@keen-relay/core/stencil';
@@ -87,13 +88,13 @@
 	/** A panel by the limits that judged it; a stroke's middle by those that hold now. */
 	const limits = $derived(readings?.limits ?? data.limits);
 	const judged = $derived.by(() => {
-		if (!readings || !geometry || !data.foilUm) return [];
+		if (!readings || !geometry || !data.foilUm || !data.side) return [];
 		const { apertures } = geometry;
 		return judgePads(
 			{ ...readings, bridgedPads: readings.bridged },
 			{
 				classes: apertures.map((a) => a.padClass),
-				widthsMm: apertures.map((a) => a.widthMm),
+				sizes: panelSizes(apertures, panelGeometry(geometry, data.side.panel, data.side.side)),
 				refDes: apertures.map((a) => a.refDes)
 			},
 			data.foilUm,
