@@ -192,6 +192,11 @@ test('a run that goes on keeps its serials and its reels', () => {
 	expect(firstLoad === undefined || Date.parse(firstLoad.at) > START + 60_000).toBe(true);
 });
 
+test('a job that was ended goes on at its next serial, however many this run has printed', () => {
+	const { messages } = simulate({ ...WORK, panels: 4, printed: 1, nextSerial: 27 }, 3);
+	expect(of(messages, 'print').map((m) => m.panel)).toEqual(['J-1-0027', 'J-1-0028', 'J-1-0029']);
+});
+
 test('a line that drains prints nothing more and finishes what is on it', () => {
 	const messages: Sent[] = [];
 	const line = lineOf(WORK, 7, (m) => messages.push(m));

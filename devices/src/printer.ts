@@ -16,6 +16,7 @@ const BEAD = { fullG: 200, leastG: 110 };
 /** A simulated printer: front and rear strokes in turn, a wipe every ten prints, a bead that is topped up from a jar, an alignment before each print. */
 export class Printer extends Station {
 	#made: number;
+	#nextSerial: number;
 	/** Panels that come for their second side; the printer opens new ones where there are none. */
 	readonly #serials: string[] | null;
 	readonly #seen = new Set<string>();
@@ -45,6 +46,7 @@ export class Printer extends Station {
 	) {
 		super(sender, random, handOn, troubles);
 		this.#made = work.printed;
+		this.#nextSerial = work.nextSerial ?? work.printed + 1;
 		this.panels = work.panels;
 		this.mayPrint = work.mayPrint ?? null;
 		this.jar = work.jar ?? null;
@@ -81,7 +83,7 @@ export class Printer extends Station {
 	}
 
 	#newSerial(): string {
-		return `${this.work.job}-${String(this.#made + 1).padStart(4, '0')}`;
+		return `${this.work.job}-${String(this.#nextSerial++).padStart(4, '0')}`;
 	}
 
 	protected override breaks(nowMs: number, dtS: number) {

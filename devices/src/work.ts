@@ -20,6 +20,8 @@ export interface Work {
 	mayPrint?: number | null;
 	/** Serials of panels that come for their second side, in order; null where the printer opens new ones. */
 	serials: string[] | null;
+	/** Number of the next panel of the job; one more than were printed where it is not said. */
+	nextSerial?: number;
 	/** Panels between the machines, with the station that reported them last and how they were printed. */
 	onLine: { serial: string; after: string; stroke: 'F' | 'R'; printsSinceWipe: number }[];
 	foilUm: number;

@@ -220,6 +220,50 @@ test('a panel that went through a line twice: whatever order its messages come i
 	await expect(told).toContainText(/was shown here as pass \(0 of \d+ pads fail\) until/);
 });
 
+test('a job that was ended goes on at its next serial with what is left of it; a panel that was finished and is printed again is said', async ({
+	page
+}) => {
+	const run = await running();
+	const [{ line_id: lineId, job_id: jobId, number: job, panels } = {}] = await rows(
+		`select r.line_id, r.job_id, j.number, j.panels from run r join job j on j.id = r.job_id where r.id = $1`,
+		run.id
+	);
+	const work = async () =>
+		((await (await machine.get(`/api/v1/lines/${String(lineId)}/work`)).json()) as { work: { nextSerial: number; panels: number } }).work;
+	const before = await work();
+	const fromMs = (await clock()) - 30 * 60_000;
+	// An earlier run of the same side, ended: one panel of it was finished.
+	const [earlier] = await rows(
+		`insert into run (job_id, line_id, board_side_id, stencil_id, started_at, ended_at, started_by, placement_program_id, oven_recipe_id)
+			select job_id, line_id, board_side_id, stencil_id, started_at - interval '1 hour', $2, started_by, placement_program_id, oven_recipe_id
+			from run where id = $1 returning id`,
+		run.id,
+		new Date(fromMs)
+	);
+	const serial = `${String(job)}-7001`;
+	const [panel] = await rows(`insert into panel (serial, job_id) values ($1, $2) returning id`, serial, jobId);
+	await rows(
+		`insert into panel_pass (panel_id, run_id, printed_at, seen_at, finished_at) values ($1, $2, $3, $3, $3)`,
+		panel!.id,
+		earlier!.id,
+		new Date(fromMs)
+	);
+	const after = await work();
+	expect(after.nextSerial).toBe(7002);
+	expect(before.panels - after.panels).toBe(1);
+	expect(Number(panels) - after.panels).toBeGreaterThanOrEqual(1);
+
+	await deliver(JSON.stringify(journey(run, serial, fromMs + 20 * 60_000)[0]));
+	await page.request.post('/api/auth/sign-in/username', { data: { username: 'dessa', password: '2004' } });
+	await page.goto(`/line/${String(lineId)}/print`);
+	await expect(page.locator('main')).toContainText(`${serial} was finished before and is printed again`);
+	// It goes on, and is no longer said.
+	await deliver(JSON.stringify(journey(run, serial, fromMs + 20 * 60_000).at(-1)));
+	await rows(`update panel_pass set finished_at = seen_at where panel_id = $1`, panel!.id);
+	await rows(`delete from panel_pass where run_id = $1`, earlier!.id);
+	await rows(`delete from run where id = $1`, earlier!.id);
+});
+
 test('stops are what the machine’s own times say, whatever order they are heard in; a reason stays with its stop', async () => {
 	const fromMs = (await clock()) - 60 * 60_000;
 	const minutes: [number, string, string?][] = [

@@ -71,3 +71,27 @@ export function judgeFirstPrints(prints: readonly FirstPrint[], toleranceUm: num
 		};
 	return { level: 'good', statement: `The first ${needed} prints are in order: the run may be released.`, because, doNext: [] };
 }
+
+/** Panels that were finished and are printed again: a label was put on twice, or the wrong pile was fed. Nothing of it is right until somebody has looked.
+ * @param serials in the order of their new prints
+ * @returns null where there is none
+ */
+export function judgePrintedAgain(serials: readonly string[]): Verdict | null {
+	const [first, ...others] = serials;
+	if (first === undefined) return null;
+	const more = others.length ? ` and ${others.length} more` : '';
+	return {
+		level: 'act',
+		statement: `${first}${more} ${others.length ? 'were' : 'was'} finished before and ${others.length ? 'are' : 'is'} printed again.`,
+		because: [
+			{
+				quantity: 'Printed again',
+				value: serials.length,
+				unit: serials.length === 1 ? 'panel' : 'panels',
+				limit: 'none',
+				source: 'serials of the job'
+			}
+		],
+		doNext: [`Take ${first} off and find out which panel it is`]
+	};
+}

@@ -5,6 +5,7 @@ import {
 	forceOnBlade,
 	judgeBlade,
 	judgeFirstPrints,
+	judgePrintedAgain,
 	judgeTension,
 	pasteGPerPanel,
 	paceLevers,
@@ -325,4 +326,18 @@ test('paste a panel: what the openings deliver, a share of the wipe, a share of 
 	expect(pasteGPerPanel(500, 4, [])).toBeCloseTo(2, 12);
 	expect(pasteGPerPanel(500, 4, wipes)).toBeCloseTo(2 + 0.2 / 5, 12);
 	expect(pasteGPerPanel(500, 4, wipes, 0.3, 20, 100)).toBeCloseTo(2 + 0.06 + 0.2, 12);
+});
+
+test('a panel that was finished and is printed again is an act, and named; several are counted', () => {
+	expect(judgePrintedAgain([])).toBeNull();
+	expect(judgePrintedAgain(['J-1-0004'])).toMatchObject({
+		level: 'act',
+		statement: 'J-1-0004 was finished before and is printed again.',
+		because: [{ value: 1, unit: 'panel' }],
+		doNext: ['Take J-1-0004 off and find out which panel it is']
+	});
+	expect(judgePrintedAgain(['J-1-0004', 'J-1-0009', 'J-1-0010'])).toMatchObject({
+		statement: 'J-1-0004 and 2 more were finished before and are printed again.',
+		because: [{ value: 3, unit: 'panels' }]
+	});
 });

@@ -8,7 +8,7 @@ import { reels } from '../queries/results.ts';
 import { plantNow } from '../plant/clock.ts';
 import { jarsNow } from '../queries/jars.ts';
 import { lineOf } from '../queries/bead.ts';
-import { currentRun, drainingRun, waitingPanels } from '../queries/runs.ts';
+import { currentRun, drainingRun, nextSerial, waitingPanels } from '../queries/runs.ts';
 
 /** Everything that the machines of a line need to build the run that is on, as plain data; null where the line is idle and empty.
  * A run that was ended while panels stood on the line is given once more, so that a machine that starts again takes them on.
@@ -19,10 +19,11 @@ export async function workOf(lineId: number) {
 	const side = await boardSide(run.boardSideId);
 	if (!side) return null;
 	const panel = panelGeometry(side, side.panel, side.side);
-	const [loadedReels, onLine, waiting] = await Promise.all([
+	const [loadedReels, onLine, waiting, serial] = await Promise.all([
 		reels(run.id),
 		panelsOnLine(run.id),
-		run.secondPass ? waitingPanels(run.jobId, run.boardSideId) : []
+		run.secondPass ? waitingPanels(run.jobId, run.boardSideId) : [],
+		nextSerial(run.jobId, run.number)
 	]);
 	const loaded = new Map(loadedReels.map((reel) => [`${reel.station}/${reel.slot}`, reel]));
 	/** Pieces that a slot's reel still holds; null where none was loaded in this run. */
@@ -41,6 +42,8 @@ export async function workOf(lineId: number) {
 		mayPrint: run.mayPrint,
 		/** Serials for a second pass, in order; null where the printer opens new panels. */
 		serials: run.secondPass ? waiting.map((w) => w.serial) : null,
+		/** Number of the next panel that the printer opens: a job that was ended goes on where it was. */
+		nextSerial: serial,
 		/** Panels between the machines, with the station that reported them last: a line that starts again puts them back there. */
 		onLine,
 		foilUm: run.foilUm,

@@ -64,6 +64,34 @@ export function waitingPanels(jobId: number, sideId: number) {
 		.execute();
 }
 
+/** Number of the next panel of a job: one more than the highest that was ever printed. */
+export async function nextSerial(jobId: number, job: string): Promise<number> {
+	const { rows } = await sql<{ last: number | null }>`select max(substring(serial from ${job.length + 2}::int)::int) as last from panel
+		where job_id = ${jobId} and starts_with(serial, ${`${job}-`}) and substring(serial from ${job.length + 2}::int) ~ '^[0-9]{1,8}$'`.execute(
+		db
+	);
+	return (rows[0]?.last ?? 0) + 1;
+}
+
+/** Panels of a run that were finished on this side in another run and are printed again, with when they were finished. */
+export function printedAgain(runId: number) {
+	return db
+		.selectFrom('panelPass')
+		.innerJoin('run', 'run.id', 'panelPass.runId')
+		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
+		.innerJoin('panelPass as first', 'first.panelId', 'panelPass.panelId')
+		.innerJoin('run as earlier', 'earlier.id', 'first.runId')
+		.select(['panel.serial', 'first.finishedAt'])
+		.where('panelPass.runId', '=', runId)
+		.where('panelPass.finishedAt', 'is', null)
+		.whereRef('first.id', '!=', 'panelPass.id')
+		.whereRef('earlier.boardSideId', '=', 'run.boardSideId')
+		.whereRef('first.finishedAt', '<', 'panelPass.printedAt')
+		.orderBy('panelPass.printedAt')
+		.limit(20)
+		.execute();
+}
+
 /** How many wait, for each of some sides of jobs, in their order. */
 export async function waitingCounts(of: readonly { jobId: number; sideId: number }[]): Promise<number[]> {
 	if (of.length === 0) return [];
@@ -117,6 +145,7 @@ function withCounts<
 		firstPrintAt: Date | null;
 		firstPrintsMore: number;
 		endedAt: Date | null;
+		before: number | null;
 	}
 >(run: T) {
 	const printed = run.printed ?? 0;
@@ -126,7 +155,8 @@ function withCounts<
 		...run,
 		printed,
 		finished: run.finished ?? 0,
-		panels: run.second ? printed + (run.waiting ?? 0) : run.panels,
+		// A job that was ended and goes on has only its rest left.
+		panels: run.second ? printed + (run.waiting ?? 0) : Math.max(printed, run.panels - (run.before ?? 0)),
 		secondPass: run.second !== null,
 		mayPrint,
 		/** The printer waits until a person has released the first prints. */
@@ -177,6 +207,15 @@ function runs() {
 				.whereRef('panelPass.runId', '=', 'run.id')
 				.where('panelPass.finishedAt', 'is not', null)
 				.as('finished'),
+			// Panels of this side that earlier runs of the job have printed.
+			eb
+				.selectFrom('panelPass')
+				.innerJoin('run as earlier', 'earlier.id', 'panelPass.runId')
+				.select(({ fn }) => fn.count<number>('panelPass.panelId').distinct().as('n'))
+				.whereRef('earlier.jobId', '=', 'run.jobId')
+				.whereRef('earlier.boardSideId', '=', 'run.boardSideId')
+				.whereRef('earlier.startedAt', '<', 'run.startedAt')
+				.as('before'),
 			// The run of the job's other side, if it came first.
 			eb
 				.selectFrom('run as first')

@@ -1,7 +1,8 @@
 import { judgeOwnPace, type Part } from '@keen-relay/core/line';
-import { FIRST_PRINTS } from '@keen-relay/core/printing';
+import { FIRST_PRINTS, judgePrintedAgain } from '@keen-relay/core/printing';
 import { db } from '../../db/index.ts';
 import { boardSide } from '../../queries/sides.ts';
+import { printedAgain } from '../../queries/runs.ts';
 import { noRun, type CurrentRun, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
 import { bladesOf } from './blades.ts';
 import { firstPrintsOf } from './print-run.ts';
@@ -9,12 +10,19 @@ import { firstPrintsOf } from './print-run.ts';
 /** The printer stands by its first prints, its stencil, its blades and its cycle. */
 export async function printSummary(station: StationRow, { lineId, run, pace, cycles }: LineContext): Promise<StationSummary> {
 	if (!run) return noRun();
-	const [held, blades, tool] = await Promise.all([run.held ? firstPrints(run) : null, bladesOf(lineId), toolOf(run.id)]);
+	const [held, blades, tool, again] = await Promise.all([
+		run.held ? firstPrints(run) : null,
+		bladesOf(lineId),
+		toolOf(run.id),
+		printedAgain(run.id)
+	]);
+	const twice = judgePrintedAgain(again.map(({ serial }) => serial));
 	const { cyclesS = [], plannedS = null } = cycles.get(station.name) ?? {};
 	return {
 		parts: [
 			...(held ? [held] : []),
 			...(tool ? [tool] : []),
+			...(twice ? [{ verdict: twice, where: '', right: 'misprint.record' as const }] : []),
 			{ verdict: judgeOwnPace(station.name, cyclesS, plannedS, pace), where: '', right: null },
 			...blades.map(({ code, verdict }): Part => ({
 				verdict: { ...verdict, statement: `Blade ${code}: ${verdict.statement}` },
