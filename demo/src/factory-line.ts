@@ -43,7 +43,7 @@ const flexible = (name: string, slots: number) => ({
 const FIRST_LINE = {
 	name: 'Line 1',
 	stations: [
-		{ role: 'print', name: 'Print', spec: { cycleS: 19 } },
+		{ role: 'print', name: 'Print', spec: { cycleS: 19, frame: '736 × 736 mm, glued' } },
 		{ role: 'pasteCheck', name: 'Paste check', spec: { cycleS: 17 } },
 		{
 			role: 'place',
@@ -103,7 +103,7 @@ const FIRST_LINE = {
 const SECOND_LINE = {
 	name: 'Line 2',
 	stations: [
-		{ role: 'print', name: 'Print', spec: { cycleS: 24 } },
+		{ role: 'print', name: 'Print', spec: { cycleS: 24, frame: '736 × 736 mm, glued' } },
 		{ role: 'pasteCheck', name: 'Paste check', spec: { cycleS: 22 } },
 		{ role: 'place', name: 'Place', spec: { placer: flexible('Place', 80) } },
 		{
@@ -123,7 +123,7 @@ const SECOND_LINE = {
 const THIRD_LINE = {
 	name: 'Prototypes',
 	stations: [
-		{ role: 'print', name: 'Print', spec: { cycleS: 40 } },
+		{ role: 'print', name: 'Print', spec: { cycleS: 40, frame: '584 × 584 mm, glued' } },
 		{ role: 'pasteCheck', name: 'Paste check', spec: { cycleS: 35 } },
 		{ role: 'place', name: 'Place', spec: { placer: { ...flexible('Place', 48), spindles: 3, placeS: 0.11, transferS: 6 } } },
 		{
@@ -131,7 +131,7 @@ const THIRD_LINE = {
 			name: 'Oven',
 			spec: { gapMm: 120, oven: { zoneM: [0.4, 0.35, 0.3, 0.3, 0.3], cooling: cooling(70), ...OVEN_LIMITS } }
 		},
-		{ role: 'optical', name: 'Optical', spec: { cycleS: 40 } }
+		{ role: 'optical', name: 'Optical', spec: { cycleS: 40, frame: '584 × 584 mm, glued' } }
 	]
 };
 

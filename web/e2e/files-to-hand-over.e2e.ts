@@ -240,6 +240,49 @@ test('a scan is taken wherever the focus is, and never stays in a field', async 
 	await expect(page.getByTestId('scan-reply')).toContainText('Panel J-2411-0003');
 	await expect(page.getByLabel('Part of a serial')).toHaveValue('');
 	await expect(page).toHaveURL(/\/panels$/);
+	await page.keyboard.press('Escape');
+	await expect(page.getByTestId('scan-reply')).toBeHidden();
+
+	await test.step('blades, slots, parts and reels are known, in capitals or not; what is not known is said', async () => {
+		const find = async (code: string) =>
+			(await (await page.request.get(`/api/v1/find?line=1&code=${encodeURIComponent(code)}`)).json()) as {
+				ok: boolean;
+				what: string;
+				why: string;
+			};
+		expect(await find('j-2411-0003')).toMatchObject({ ok: true, what: 'Panel J-2411-0003' });
+		expect(await find('b-11')).toMatchObject({
+			ok: true,
+			what: expect.stringMatching(/^Blade B-11/),
+			why: expect.stringContaining('holder of Line 1')
+		});
+		const slot = await find('line 1/place 1/1');
+		expect(slot).toMatchObject({ ok: true, what: 'Place 1, slot 1' });
+		const part = /last loaded with (\S+), reel (\S+)/.exec(slot.why);
+		if (part) {
+			expect((await find(part[1]!.toLowerCase())).what).toContain(part[1]!);
+			expect((await find(part[2]!)).what).toContain('Reel of');
+		}
+		expect(await find('place 1/9999x')).toMatchObject({ ok: false });
+	});
+
+	await test.step('a field that asks for a code keeps what is scanned into it', async () => {
+		await page.goto('/line/1/paste');
+		await page.getByRole('button', { name: 'Receive a jar' }).click();
+		const number = page.getByLabel('Number on the label');
+		await number.focus();
+		await page.evaluate(() => {
+			const field = document.activeElement as HTMLInputElement;
+			for (const k of [...'J-0099', 'Enter']) {
+				if (!field.dispatchEvent(new KeyboardEvent('keydown', { key: k, bubbles: true, cancelable: true })) || k.length > 1) continue;
+				field.value += k;
+				field.dispatchEvent(new Event('input', { bubbles: true }));
+			}
+		});
+		await expect(number).toHaveValue('J-0099');
+		await expect(page.getByTestId('scan-reply')).toBeHidden();
+		await expect(page.getByLabel('Paste of the jar')).toBeFocused();
+	});
 });
 
 test('a technician may not release, and both themes keep the page readable', async ({ page }) => {

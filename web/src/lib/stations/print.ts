@@ -1,4 +1,5 @@
-import { ownCycle, stationKind } from './kind.ts';
+import { z } from 'zod';
+import { stationKind } from './kind.ts';
 
 export const print = stationKind({
 	role: 'print',
@@ -23,5 +24,13 @@ export const print = stationKind({
 		{ path: '/openings', name: 'Openings' },
 		{ path: '/trial', name: 'Trial' }
 	],
-	machine: ownCycle(20)
+	machine: {
+		schema: z.object({
+			cycleS: z.number().positive().max(3600).meta({ title: 'Cycle', unit: 's a panel' }),
+			/** What stencils are glued or hung into; the order sheet says it. */
+			frame: z.string().trim().max(60).default('').meta({ title: 'Stencil frame' })
+		}),
+		start: { cycleS: 20, frame: '' },
+		paceS: ({ cycleS }) => cycleS
+	}
 });

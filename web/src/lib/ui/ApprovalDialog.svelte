@@ -41,6 +41,7 @@
 					><span class="text-soft">Badge</span><input
 						class="input h-16 w-full border-line bg-paper text-xl"
 						bind:value={badge}
+						data-scan
 						required
 					/></label
 				>

@@ -46,6 +46,7 @@
 		<input
 			class="figure input h-11 w-full border-line bg-sheet"
 			bind:value={form.code}
+			data-scan
 			placeholder="B-07"
 			aria-label="Number of the blade"
 		/>

@@ -23,6 +23,12 @@
 	}
 </script>
 
+<svelte:window
+	onkeydown={(event) => {
+		if (event.key === 'Escape' && reply) onclose();
+	}}
+/>
+
 {#if reply}
 	<section
 		class="fixed inset-x-0 top-[52px] z-30 border-b-4 bg-sheet px-6 py-6 {reply.ok ? 'border-good' : 'border-stop'}"

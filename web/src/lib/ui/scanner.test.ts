@@ -9,6 +9,8 @@ class FakeElement extends EventTarget {
 }
 class FakeInput extends FakeElement {
 	value = '';
+	dataset: { scan?: string } = {};
+	form: { elements: { matches: () => boolean; focus: () => void }[] } | null = null;
 	override closest(): unknown {
 		return this;
 	}
@@ -101,6 +103,41 @@ describe('scans', () => {
 		expect(input.value).toBe('humidity');
 	});
 
+	test('a field that asks for a code keeps it; the form is not sent, and the next field is gone to', () => {
+		const [code, lot] = [new FakeInput(), Object.assign(new FakeInput(), { matches: () => true, focus: vi.fn() })];
+		code.dataset.scan = '';
+		code.form = { elements: [Object.assign(code, { matches: () => true, focus: vi.fn() }), lot] };
+		expect(burst('J-0031', 1000, code)).toBe(false);
+		expect(code.value).toBe('J-0031');
+		expect(scans).toEqual([]);
+		expect(lot.focus).toHaveBeenCalledOnce();
+	});
+
+	test('a slow scanner’s code is looked up whole where nobody types, and never in parts', () => {
+		burst('J-2415-0042', 1000, undefined, 'Enter', 90);
+		expect(scans).toEqual(['J-2415-0042']);
+		vi.runAllTimers();
+		expect(keys).toEqual([]);
+		// One pause in the middle of a fast one.
+		[...'RL47'].forEach((key, i) => press({ key, at: 5000 + 8 * i }));
+		[...'1188'].forEach((key, i) => press({ key, at: 5080 + 8 * i }));
+		press({ key: 'Enter', at: 5112 });
+		expect(scans).toEqual(['J-2415-0042', 'RL471188']);
+		// In a field it stays what was typed: the fast tail of it is no code.
+		const input = new FakeInput();
+		[...'half'].forEach((key, i) => press({ key, at: 9000 + 8 * i, target: input }));
+		[...'note'].forEach((key, i) => press({ key, at: 9080 + 8 * i, target: input }));
+		expect(press({ key: 'Enter', at: 9112, target: input })).toBe(true);
+		expect(scans).toHaveLength(2);
+		expect(input.value).toBe('halfnote');
+	});
+
+	test('slower than that it is no scan, and too short ones are none', () => {
+		burst('J-2415-0042', 1000, undefined, 'Enter', 101);
+		burst('RL471', 9000, undefined, 'Enter', 90);
+		expect(scans).toEqual([]);
+	});
+
 	test('three quick keys are too short for a code', () => {
 		expect(burst('abc', 1000)).toBe(true);
 		expect(scans).toEqual([]);
@@ -122,7 +159,7 @@ describe('scans', () => {
 describe('single keys', () => {
 	test('a key waits before it counts', () => {
 		press({ key: 'n', at: 1000 });
-		vi.advanceTimersByTime(79);
+		vi.advanceTimersByTime(109);
 		expect(keys).toEqual([]);
 		vi.advanceTimersByTime(1);
 		expect(keys).toEqual(['n']);

@@ -1,30 +1,40 @@
 /** Keys of a scanner come faster than fingers: at most this many ms apart. */
 const BURST_MS = 35;
 const SHORTEST = 4;
+/** Some scanners are slower, and a busy browser makes them so: outside a field, where nobody types words, a longer code at this pace is a scan too. */
+const SLOW_MS = 100;
+const SHORTEST_SLOW = 6;
 /** A single key waits this long, so that the first letter of a scan is never taken for a shortcut. */
-const SHORTCUT_WAIT_MS = 80;
+const SHORTCUT_WAIT_MS = 110;
 
 /** Recognises scans at the window, wherever the focus is: a burst of keys ended by Enter or Tab. The burst is taken out of the
- * focused field and triggers no shortcut and no submit.
+ * focused field and triggers no shortcut and no submit. A field that asks for a code (`data-scan`) keeps it, and the next field is gone to.
+ * A code that came with a pause in it is looked up whole or not at all.
  * @param onScan what to do with the code; @param onKey a single key outside fields and dialogs
  * @returns stops listening
  */
 export function listenForScans(onScan: (code: string) => void, onKey: (key: string) => void): () => void {
 	let burst = '';
+	/** Longest pause within it, ms. */
+	let slowest = 0;
 	let last = 0;
 	let waiting: ReturnType<typeof setTimeout> | undefined;
 	const listener = (event: KeyboardEvent) => {
 		// A scanner presses Shift for capitals: that is part of the burst, any other special key ends it.
 		if (event.ctrlKey || event.altKey || event.metaKey || event.key === 'Shift') return;
-		const fast = event.timeStamp - last <= BURST_MS;
+		const gap = event.timeStamp - last;
 		last = event.timeStamp;
 		if (event.key === 'Enter' || event.key === 'Tab') {
 			const code = burst;
+			const pause = Math.max(slowest, gap);
 			burst = '';
-			if (!fast || code.length < SHORTEST) return;
+			const fast = pause <= BURST_MS && code.length >= SHORTEST;
+			const slow = pause <= SLOW_MS && code.length >= SHORTEST_SLOW && (wantsCode(event.target) || !inField(event.target));
+			if (!fast && !slow) return;
 			event.preventDefault();
 			event.stopImmediatePropagation();
 			clearTimeout(waiting);
+			if (wantsCode(event.target)) return void nextField(event.target);
 			takeOut(event.target, code);
 			onScan(code);
 			return;
@@ -33,7 +43,9 @@ export function listenForScans(onScan: (code: string) => void, onKey: (key: stri
 			burst = '';
 			return;
 		}
-		burst = fast ? burst + event.key : event.key;
+		const goesOn = burst !== '' && gap <= SLOW_MS;
+		slowest = goesOn ? Math.max(slowest, gap) : 0;
+		burst = goesOn ? burst + event.key : event.key;
 		clearTimeout(waiting);
 		if (burst.length > 1 || inField(event.target)) return;
 		const { key } = event;
@@ -42,6 +54,17 @@ export function listenForScans(onScan: (code: string) => void, onKey: (key: stri
 	};
 	window.addEventListener('keydown', listener, true);
 	return () => window.removeEventListener('keydown', listener, true);
+}
+
+/** Whether a code belongs into this very field. */
+const wantsCode = (target: EventTarget | null): target is HTMLInputElement =>
+	target instanceof HTMLInputElement && target.dataset.scan !== undefined;
+
+function nextField(field: HTMLInputElement): void {
+	const fields = [...(field.form?.elements ?? [])].filter(
+		(e): e is HTMLElement => e instanceof HTMLElement && e.matches('input, select, button')
+	);
+	fields[fields.indexOf(field) + 1]?.focus();
 }
 
 function inField(target: EventTarget | null): boolean {

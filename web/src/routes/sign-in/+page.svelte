@@ -61,7 +61,14 @@
 		<label class="flex flex-col gap-1">
 			<span>Badge</span>
 			<!-- svelte-ignore a11y_autofocus -->
-			<input class="input h-16 w-full border-line bg-paper text-xl" bind:value={badge} autocomplete="username" autofocus required />
+			<input
+				class="input h-16 w-full border-line bg-paper text-xl"
+				bind:value={badge}
+				data-scan
+				autocomplete="username"
+				autofocus
+				required
+			/>
 		</label>
 		<label class="flex flex-col gap-1">
 			<span>PIN</span>

@@ -9,13 +9,14 @@ import { refusesOn, runOnLine, stencilTools } from '../stations/print/stencil-to
 import { plantNow } from '../plant/clock.ts';
 import { jarsNow } from '../queries/jars.ts';
 import { lineOf } from '../queries/bead.ts';
+import { currentRun } from '../queries/runs.ts';
 
 const REPLY = { ok: true, href: null, badge: null, moves: [] } satisfies Partial<Found>;
 
 /** Says what a code is, and of a jar or stencil what may be done with it now on the line where it was scanned: yes or no, why, what next. It never guesses. */
 export async function find(scan: string, lineId: number | null): Promise<Found> {
 	for (const code of codesIn(scan))
-		for (const look of [panel, reel, jar, stencil, job, person]) {
+		for (const look of [panel, reel, jar, stencil, blade, slot, part, job, person]) {
 			const found = await look(code, lineId);
 			if (found) return { ...REPLY, ...found };
 		}
@@ -23,7 +24,7 @@ export async function find(scan: string, lineId: number | null): Promise<Found> 
 		...REPLY,
 		ok: false,
 		what: `No: ${scan.trim().slice(0, 40)} is not known`,
-		why: 'No panel, reel, jar, stencil, job or badge has this code.'
+		why: 'No panel, reel, jar, stencil, blade, slot, part, job or badge has this code.'
 	};
 }
 
@@ -34,7 +35,8 @@ async function panel(code: string): Promise<Look | null> {
 		.selectFrom('panel')
 		.innerJoin('job', 'job.id', 'panel.jobId')
 		.select(['panel.serial', 'job.number'])
-		.where('panel.serial', '=', code)
+		// Labels are printed in capitals; a scanner may be set otherwise.
+		.where('panel.serial', 'in', [code, code.toUpperCase()])
 		.executeTakeFirst();
 	return row ? { what: `Panel ${row.serial}`, why: `of job ${row.number}`, href: `/panels/${encodeURIComponent(row.serial)}` } : null;
 }
@@ -44,7 +46,7 @@ async function reel(code: string): Promise<Look | null> {
 		.selectFrom('feederLoad')
 		.innerJoin('station', 'station.id', 'feederLoad.stationId')
 		.select(['feederLoad.partNumber', 'feederLoad.slot', 'station.name', 'station.lineId', 'station.id'])
-		.where('feederLoad.reel', '=', code)
+		.where('feederLoad.reel', 'in', [code, code.toUpperCase()])
 		.orderBy('feederLoad.loadedAt', 'desc')
 		.executeTakeFirst();
 	return row
@@ -59,7 +61,7 @@ async function reel(code: string): Promise<Look | null> {
 /** A jar's next step, or why it must not be taken. */
 async function jar(code: string, lineId: number | null): Promise<Look | null> {
 	const nowMs = await plantNow();
-	const [of] = await jarsNow(nowMs, [code]);
+	const [of] = await jarsNow(nowMs, [code, code.toUpperCase()]);
 	if (!of) return null;
 	const { facts, status, rules, pasteName } = of;
 	const [line, air] = await Promise.all([lineId === null ? null : lineOf(lineId, nowMs), roomNow(nowMs, lineId)]);
@@ -79,7 +81,11 @@ async function jar(code: string, lineId: number | null): Promise<Look | null> {
 
 /** Whether a stencil is the right one for what the line runs; without a run, what it is. */
 async function stencil(code: string, lineId: number | null): Promise<Look | null> {
-	const row = await db.selectFrom('stencilTool').select('id').where('code', '=', code).executeTakeFirst();
+	const row = await db
+		.selectFrom('stencilTool')
+		.select('id')
+		.where(({ fn, eb }) => eb(fn<string>('lower', ['code']), '=', code.toLowerCase()))
+		.executeTakeFirst();
 	const tool = row && (await stencilTools(row.id))[0];
 	if (!tool) return null;
 	const about = `${tool.board} ${tool.revision}, ${tool.side}; ${tool.place}`;
@@ -98,8 +104,97 @@ async function stencil(code: string, lineId: number | null): Promise<Look | null
 	return { what: `${tool.code}: right for ${run.number}`, why: about, href, moves: [mount] };
 }
 
+/** The blade with that number, where it was fitted last. */
+async function blade(code: string): Promise<Look | null> {
+	const row = await db
+		.selectFrom('bladeFitting')
+		.innerJoin('line', 'line.id', 'bladeFitting.lineId')
+		.select(['bladeFitting.id', 'bladeFitting.code', 'bladeFitting.stroke', 'bladeFitting.nicked', 'bladeFitting.lineId', 'line.name'])
+		.where(({ fn, eb }) => eb(fn<string>('lower', ['bladeFitting.code']), '=', code.toLowerCase()))
+		.orderBy('bladeFitting.id', 'desc')
+		.executeTakeFirst();
+	if (!row) return null;
+	const now = await db
+		.selectFrom('bladeFitting')
+		.select('code')
+		.where('lineId', '=', row.lineId)
+		.where('stroke', '=', row.stroke)
+		.orderBy('id', 'desc')
+		.executeTakeFirstOrThrow();
+	const holder = `${row.stroke === 'F' ? 'front' : 'rear'} holder of ${row.name}`;
+	return {
+		what: `Blade ${row.code}${row.nicked ? ': it has a nick' : ''}`,
+		why: now.code === row.code ? `in the ${holder}` : `taken out of the ${holder}; ${now.code} is in it now`,
+		href: `/line/${row.lineId}/print`
+	};
+}
+
+/** A slot as labels name it: "Line 1/Place 1/24", or without its line where it was scanned on one. */
+async function slot(code: string, lineId: number | null): Promise<Look | null> {
+	const [, line, machine, number] = /^(?:([^/]+)\/)?([^/]+)\/(\d{1,4})$/.exec(code) ?? [];
+	if (!machine || (!line && lineId === null)) return null;
+	const station = await db
+		.selectFrom('station')
+		.innerJoin('line', 'line.id', 'station.lineId')
+		.select(['station.id', 'station.name', 'station.lineId', 'line.name as line'])
+		.where('station.role', '=', 'place')
+		.where(({ fn, eb }) => eb(fn<string>('lower', ['station.name']), '=', machine.toLowerCase()))
+		.where(({ fn, eb }) => (line ? eb(fn<string>('lower', ['line.name']), '=', line.toLowerCase()) : eb('line.id', '=', lineId!)))
+		.executeTakeFirst();
+	if (!station) return null;
+	const load = await db
+		.selectFrom('feederLoad')
+		.select(['partNumber', 'reel'])
+		.where('stationId', '=', station.id)
+		.where('slot', '=', Number(number))
+		.orderBy('loadedAt', 'desc')
+		.executeTakeFirst();
+	return {
+		what: `${station.name}, slot ${number}`,
+		why: load ? `last loaded with ${load.partNumber}, reel ${load.reel}` : `nothing was reported loaded on ${station.line}`,
+		href: `/line/${station.lineId}/place/${station.id}?slot=${number}`
+	};
+}
+
+/** A part number: where the line's run takes it from. */
+async function part(code: string, lineId: number | null): Promise<Look | null> {
+	const run = lineId === null ? null : await currentRun(lineId);
+	const slots = (run?.plan.machines ?? []).flatMap(({ machine, loadList }) =>
+		loadList
+			.filter(({ partNumber }) => partNumber.toLowerCase() === code.toLowerCase())
+			.map(({ slot, partNumber }) => ({ machine, slot, partNumber }))
+	);
+	if (run && slots.length) {
+		const station = await db
+			.selectFrom('station')
+			.select('id')
+			.where('lineId', '=', lineId!)
+			.where('name', '=', slots[0]!.machine)
+			.executeTakeFirst();
+		return {
+			what: `Part ${slots[0]!.partNumber}`,
+			why: `for ${run.number}: ${slots.map((s) => `${s.machine}, slot ${s.slot}`).join('; ')}`,
+			href: station ? `/line/${lineId}/place/${station.id}?slot=${slots[0]!.slot}` : null
+		};
+	}
+	const load = await db
+		.selectFrom('feederLoad')
+		.innerJoin('station', 'station.id', 'feederLoad.stationId')
+		.innerJoin('line', 'line.id', 'station.lineId')
+		.select(['feederLoad.partNumber', 'feederLoad.slot', 'station.name', 'line.name as line', 'station.id', 'station.lineId'])
+		.where('feederLoad.partNumber', 'in', [code, code.toUpperCase()])
+		.orderBy('feederLoad.loadedAt', 'desc')
+		.executeTakeFirst();
+	if (!load) return null;
+	return {
+		what: `Part ${load.partNumber}`,
+		why: `${run ? `not in ${run.number}; ` : ''}last loaded on ${load.line}, ${load.name}, slot ${load.slot}`,
+		href: `/line/${load.lineId}/place/${load.id}?slot=${load.slot}`
+	};
+}
+
 async function job(code: string): Promise<Look | null> {
-	const row = await db.selectFrom('job').select(['number', 'panels']).where('number', '=', code).executeTakeFirst();
+	const row = await db.selectFrom('job').select(['number', 'panels']).where('number', 'in', [code, code.toUpperCase()]).executeTakeFirst();
 	return row ? { what: `Job ${row.number}`, why: `${row.panels} panels`, href: `/runs?job=${encodeURIComponent(row.number)}` } : null;
 }
 

@@ -45,6 +45,13 @@ test('a sheet is A4 with our own fonts in it, and long ones go on over pages', a
 	expect(pages(opened(await sheet(120)))).toBeGreaterThan(2);
 });
 
+test('what our fonts have not is printed all the same: µ and Greek letters', async () => {
+	const pdf = opened(await sheetPdf({ title: 'Stencil', about: ['foil 120 µm'], blocks: [{ lines: ['σ of 4 µm, Δ 2'] }] }));
+	expect([...pdf.matchAll(/\/BaseFont \/\w+\+([\w-]+)/g)].map(([, name]) => name).some((name) => /noto/i.test(name!))).toBe(true);
+	// What a viewer copies out of it: each sign is a letter of its font, not an empty box.
+	for (const code of ['00b5', '03c3', '0394']) expect(pdf.toLowerCase(), code).toContain(`<${code}>`);
+});
+
 test('it opens in its tab under a name without blanks', async () => {
 	const response = pdfResponse(await sheet(1), 'hand-over Line 1 2026-11-25 Early');
 	expect(response.headers.get('content-type')).toBe('application/pdf');

@@ -4,6 +4,7 @@ import pdfmake from 'pdfmake';
 const font = (name: string) => createRequire(import.meta.url).resolve(`@fontsource/${name}.woff`);
 const TEXT = 'atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin';
 const FIGURES = 'atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin';
+const SIGNS = 'noto-sans/files/noto-sans';
 let ready = false;
 
 /** The fonts of the pages, from the packages that ship with them: nothing is fetched. */
@@ -11,10 +12,20 @@ function prepare(): void {
 	if (ready) return;
 	pdfmake.addFonts({
 		Text: { normal: font(`${TEXT}-400-normal`), bold: font(`${TEXT}-700-normal`) },
-		Figures: { normal: font(`${FIGURES}-400-normal`), bold: font(`${FIGURES}-600-normal`) }
+		Figures: { normal: font(`${FIGURES}-400-normal`), bold: font(`${FIGURES}-600-normal`) },
+		Micro: { normal: font(`${SIGNS}-latin-400-normal`), bold: font(`${SIGNS}-latin-700-normal`) },
+		Greek: { normal: font(`${SIGNS}-greek-400-normal`), bold: font(`${SIGNS}-greek-700-normal`) }
 	});
 	pdfmake.setUrlAccessPolicy?.(() => false);
 	ready = true;
+}
+
+/** A text whose signs that our fonts have not, µ and Greek letters, stand in one that has them: a sheet never says "120 m". */
+function withSigns(text: string): string | { text: string; font?: string }[] {
+	if (!/[µ\u0370-\u03ff]/.test(text)) return text;
+	return (text.match(/µ+|[\u0370-\u03ff]+|[^µ\u0370-\u03ff]+/g) ?? []).map((part) =>
+		part.startsWith('µ') ? { text: part, font: 'Micro' } : /^[\u0370-\u03ff]/.test(part) ? { text: part, font: 'Greek' } : { text: part }
+	);
 }
 
 interface Column {
@@ -51,10 +62,10 @@ export async function sheetPdf(sheet: Sheet): Promise<Buffer> {
 		paddingRight: () => 8
 	};
 	const content = [
-		{ text: sheet.title, fontSize: 18, bold: true },
-		...sheet.about.map((line) => ({ text: line, color: SOFT, margin: [0, 2, 0, 0] })),
+		{ text: withSigns(sheet.title), fontSize: 18, bold: true },
+		...sheet.about.map((line) => ({ text: withSigns(line), color: SOFT, margin: [0, 2, 0, 0] })),
 		...sheet.blocks.flatMap((block) => [
-			...(block.heading ? [{ text: block.heading, bold: true, margin: [0, 12, 0, 3] }] : [{ text: '', margin: [0, 6, 0, 0] }]),
+			...(block.heading ? [{ text: withSigns(block.heading), bold: true, margin: [0, 12, 0, 3] }] : [{ text: '', margin: [0, 6, 0, 0] }]),
 			'columns' in block
 				? {
 						layout: hair,
@@ -63,17 +74,17 @@ export async function sheetPdf(sheet: Sheet): Promise<Buffer> {
 							dontBreakRows: true,
 							widths: block.columns.map((column) => column.width ?? 'auto'),
 							body: [
-								block.columns.map(({ title, figures }) => ({ text: title, color: SOFT, alignment: figures ? 'right' : 'left' })),
+								block.columns.map(({ title, figures }) => ({ text: withSigns(title), color: SOFT, alignment: figures ? 'right' : 'left' })),
 								...block.rows.map((row) =>
 									row.map((cell, i) => ({
-										text: String(cell),
+										text: withSigns(String(cell)),
 										...(block.columns[i]?.figures ? { font: 'Figures', alignment: 'right' } : {})
 									}))
 								)
 							]
 						}
 					}
-				: { stack: block.lines.map((line) => ({ text: line, margin: [0, 1, 0, 1] })) }
+				: { stack: block.lines.map((line) => ({ text: withSigns(line), margin: [0, 1, 0, 1] })) }
 		]),
 		...(sheet.signatures
 			? [
@@ -125,7 +136,10 @@ export async function labelPdf(code: string, lines: readonly string[], symbol: s
 					columns: [
 						{ svg: symbol, width: 68, height: 68 },
 						{
-							stack: [{ text: code, font: 'Figures', fontSize: 17, bold: true }, ...lines.map((text) => ({ text, margin: [0, 1, 0, 0] }))]
+							stack: [
+								{ text: code, font: 'Figures', fontSize: 17, bold: true },
+								...lines.map((text) => ({ text: withSigns(text), margin: [0, 1, 0, 0] }))
+							]
 						}
 					]
 				}

@@ -169,6 +169,7 @@
 					><span class="text-soft">Badge</span><input
 						class="figure input h-10 w-full border-line bg-sheet"
 						bind:value={person.badge}
+						data-scan
 						required
 						aria-label="Badge of the new person"
 					/></label

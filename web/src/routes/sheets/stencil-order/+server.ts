@@ -1,6 +1,7 @@
 import { PAD_CLASS_NAMES } from '@keen-relay/core/parts';
 import { panelGeometry } from '@keen-relay/core/artwork';
 import { idOf } from '$lib/server/answer.ts';
+import { machineData } from '$lib/stations/index.ts';
 import { db } from '$lib/server/db/index.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
 import { plantInfo } from '$lib/server/plant/settings.ts';
@@ -9,6 +10,42 @@ import { foilFor } from '$lib/server/stations/print/joint-needs.ts';
 import { orderedOpenings } from '$lib/server/queries/transfer.ts';
 import { pdfResponse, sheetPdf } from '$lib/server/sheets/pdf.ts';
 import { dayTime } from '$lib/ui/format.ts';
+
+/** Number of the stencil that a design is ordered as: of the one that was made of it, else the next that is free. */
+async function stencilNumber(stencilId: number): Promise<string> {
+	const tools = await db.selectFrom('stencilTool').select(['code', 'stencilId']).execute();
+	const own = tools.find((tool) => tool.stencilId === stencilId);
+	if (own) return own.code;
+	const last = Math.max(0, ...tools.flatMap(({ code }) => /^S-(\d{1,6})$/.exec(code)?.[1] ?? []).map(Number));
+	return `S-${String(last + 1).padStart(3, '0')}`;
+}
+
+/** Frames of the plant's printers; a sheet that goes to the maker says where nothing was entered. */
+async function frames(): Promise<string> {
+	const printers = await db
+		.selectFrom('station')
+		.innerJoin('line', 'line.id', 'station.lineId')
+		.select(['line.name', 'station.role', 'station.spec'])
+		.where('station.role', '=', 'print')
+		.orderBy('line.name')
+		.execute();
+	const entered = printers.flatMap((printer) => {
+		const frame = machineData(printer, 'print')?.frame;
+		return frame ? [{ line: printer.name, frame }] : [];
+	});
+	const kinds = [...new Set(entered.map(({ frame }) => frame))];
+	if (kinds.length === 0) return 'to be agreed: none is entered for a printer of this plant';
+	if (kinds.length === 1) return kinds[0]!;
+	return kinds
+		.map(
+			(kind) =>
+				`${kind} (${entered
+					.filter(({ frame }) => frame === kind)
+					.map(({ line }) => line)
+					.join(', ')})`
+		)
+		.join('; ');
+}
 
 /** What a stencil maker needs for ?side=: foil, walls, panel, marks, and the openings by size. */
 export async function GET({ url }) {
@@ -21,6 +58,7 @@ export async function GET({ url }) {
 		.where('status', '=', 'released')
 		.executeTakeFirst();
 	const panel = panelGeometry(side, side.panel, side.side);
+	const [number, frame] = await Promise.all([stencil ? stencilNumber(stencil.id) : null, frames()]);
 	const { choice, area, needs } = await foilFor(sideId, stencil?.wall ?? 'laser', stencil?.taperUm ?? null);
 	const groups = new Map<string, { padClass: string; shape: string; length: number; width: number; n: number }>();
 	for (const o of openings) {
@@ -32,7 +70,9 @@ export async function GET({ url }) {
 	const pdf = await sheetPdf({
 		title: name,
 		about: [
-			`${plant.name}; printed ${dayTime(nowMs, plant.timeZone)}`,
+			`${plant.name}, for ${side.customer}; printed ${dayTime(nowMs, plant.timeZone)}`,
+			...(number ? [`Stencil number ${number}, to be cut into the foil and written on the frame`] : []),
+			`Frame ${frame}`,
 			stencil
 				? `Design ${stencil.revision}: foil ${stencil.foilUm} µm, walls ${AREA_RATIO_LIMIT[stencil.wall].name}${stencil.taperUm === null ? '' : `, ${stencil.taperUm} µm wider at the board side`}`
 				: 'No design is released: for a quotation only',

@@ -71,6 +71,7 @@
 					>Number on the label<input
 						class="figure input h-12 w-full border-line bg-sheet"
 						bind:value={form.id}
+						data-scan
 						required
 						pattern={'[\\w\\-]{2,40}'}
 						placeholder="J-0031"
@@ -81,7 +82,7 @@
 						{#each data.pastes as p (p.id)}<option value={p.id}>{p.name}</option>{/each}
 					</select></label
 				>
-				<label>Lot<input class="figure input h-12 w-full border-line bg-sheet" bind:value={form.lot} required /></label>
+				<label>Lot<input class="figure input h-12 w-full border-line bg-sheet" bind:value={form.lot} data-scan required /></label>
 				<label
 					>Use by, day or month<input
 						class="figure input h-12 w-full border-line bg-sheet"

@@ -90,6 +90,7 @@
 					>Number on its frame<input
 						class="figure input h-12 w-full border-line bg-sheet"
 						bind:value={form.code}
+						data-scan
 						required
 						placeholder="S-014"
 					/></label
