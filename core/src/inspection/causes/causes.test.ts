@@ -159,6 +159,20 @@ describe('each cause by its own statistic', () => {
 		expect(s.where.stripMm![0]).toBeGreaterThan(20);
 		expect(s.where.stripMm![1]).toBeLessThan(52);
 	});
+	test('paste that a nick leaves too high is the nick’s; a sag elsewhere is still the support’s', () => {
+		const strip = (pad: SignatureRun['pads'][number]) => pad.xMm >= 40 && pad.xMm < 48;
+		const nicked = {
+			panels: 40,
+			volume: (_: number, __: number, pad: SignatureRun['pads'][number], panel: SignatureRun['panels'][number]) =>
+				panel.stroke === 'R' && strip(pad) ? 1.6 : 1
+		};
+		expect(codes(run({ ...nicked, height: (_, pad) => (strip(pad) ? 1.2 : 1) }))).toContain('BLADE_NICK');
+		expect(codes(run({ ...nicked, height: (_, pad) => (strip(pad) ? 1.2 : 1) }))).not.toContain('SUPPORT_LOCAL');
+		const sag = (pad: SignatureRun['pads'][number]) => Math.hypot(pad.xMm - 90, pad.yMm - 45) < 13;
+		const both = run({ ...nicked, height: (_, pad) => (strip(pad) ? 1.2 : sag(pad) ? 1.3 : 1) });
+		expect(codes(both)).toEqual(expect.arrayContaining(['BLADE_NICK', 'SUPPORT_LOCAL']));
+		expect(Math.abs(one(both, 'SUPPORT_LOCAL').where.at!.xMm - 90)).toBeLessThan(10);
+	});
 	test('deposits too high everywhere', () => expect(codes(run({ height: () => 1.25 }))).toContain('GAP_HIGH'));
 	test('large deposits scooped', () => expect(codes(run({ height: (_, pad) => (pad.minSideMm >= 1 ? 0.72 : 1) }))).toContain('SCOOP'));
 	test('wide and low', () => expect(codes(run({ area: 1.2, height: () => 0.83 }))).toContain('SLUMP'));

@@ -1,6 +1,6 @@
 import { medianInPlace } from '../../numerics/index.ts';
 import { bridgesOf } from './bridges.ts';
-import { blockedPads, highPlaces, nickedStrips } from './local.ts';
+import { blockedPads, nickedStrips, unsupportedPlaces } from './local.ts';
 import { fitOffsets } from './offsets.ts';
 import { fitFactors, fitTilt } from './regress.ts';
 import type { Prepared } from './run.ts';
@@ -42,7 +42,7 @@ export class Facts {
 	}
 
 	get high() {
-		return this.#once('high', () => highPlaces(this.p, this.th.supportLp, this.th.leastT));
+		return this.#once('high', () => unsupportedPlaces(this.p, this.strips, this.th.supportLp, this.th.leastT));
 	}
 
 	get strips() {

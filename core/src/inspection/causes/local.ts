@@ -20,13 +20,16 @@ export const MOST_NAMED = 3;
 
 /** Places where deposits stand too high: the board sags there. At least 4 pads of 2 components.
  * Height residual of a pad: 100·ln of its height ratio, less the median of its class.
+ * @param without pads that another cause explains
  */
-export function highPlaces(prepared: Prepared, leastLp: number, leastZ: number): LocalFind[] {
+export function highPlaces(prepared: Prepared, leastLp: number, leastZ: number, without: ReadonlySet<number> = new Set()): LocalFind[] {
 	const { run, hr } = prepared;
 	const n = run.pads.length;
 	const residual = lessClassMedian(prepared, (p) => 100 * Math.log(Math.max(hr[p]!, 0.01)));
 	const spread = Math.max(1.5, madSpread(residual.filter(Number.isFinite)).spread);
-	const measured = run.pads.flatMap(({ xMm: x, yMm: y }, pad) => (Number.isFinite(residual[pad]) ? [{ pad, x, y }] : []));
+	const measured = run.pads.flatMap(({ xMm: x, yMm: y }, pad) =>
+		Number.isFinite(residual[pad]) && !without.has(pad) ? [{ pad, x, y }] : []
+	);
 	const within = pointIndex(measured);
 	const { minX, maxX, minY, maxY } = boxOf(measured);
 	const scratch = new Float64Array(n);
@@ -50,6 +53,21 @@ export function highPlaces(prepared: Prepared, leastLp: number, leastZ: number):
 			}
 		}
 	return apart(finds, (a, b) => Math.hypot(a.at.xMm - b.at.xMm, a.at.yMm - b.at.yMm) < 2 * RADII_MM[1]);
+}
+
+/** High places that no nick explains: where most of one lies in a nicked strip the blade leaves the paste too high, not the support, and places are looked for among
+ * the pads outside the strips alone.
+ */
+export function unsupportedPlaces(prepared: Prepared, strips: readonly LocalFind[], leastLp: number, leastZ: number): LocalFind[] {
+	const places = highPlaces(prepared, leastLp, leastZ);
+	const inStrip = new Set(
+		prepared.run.pads.flatMap((_, pad) => {
+			const across = prepared.acrossMm[pad]!;
+			return strips.some(({ strip }) => across >= strip![0] && across <= strip![1]) ? [pad] : [];
+		})
+	);
+	const nicked = places.some(({ pads }) => 2 * pads.filter((pad) => inStrip.has(pad)).length >= pads.length);
+	return nicked ? highPlaces(prepared, leastLp, leastZ, inStrip) : places;
 }
 
 const STRIP_MM = 10;

@@ -27,10 +27,12 @@ export const print = stationKind({
 	machine: {
 		schema: z.object({
 			cycleS: z.number().positive().max(3600).meta({ title: 'Cycle', unit: 's a panel' }),
+			/** As the board is seen from above: y runs away from the operator. */
+			strokeAxis: z.enum(['y', 'x']).default('y').meta({ title: 'Blades run along' }),
 			/** What stencils are glued or hung into; the order sheet says it. */
 			frame: z.string().trim().max(60).default('').meta({ title: 'Stencil frame' })
 		}),
-		start: { cycleS: 20, frame: '' },
+		start: { cycleS: 20, strokeAxis: 'y', frame: '' },
 		paceS: ({ cycleS }) => cycleS
 	}
 });

@@ -1,3 +1,4 @@
+import { machineData } from '$lib/stations/index.ts';
 import { runsForJudging } from './runs.ts';
 import { panelPads, type PanelPad, type SignaturePanel, type SignatureRun } from '@keen-relay/core/inspection';
 import { boardSide } from './sides.ts';
@@ -91,6 +92,18 @@ export async function passedRun(runId: number): Promise<SignatureRun | null> {
 	return signatureRun(runId, (await inspectedPanels(runId)).filter((p) => good.has(p.passId)).slice(-60));
 }
 
+/** Along which axis the blades of a run's printer travel: away from the operator where nothing was entered. */
+async function strokeAxisOf(runId: number): Promise<'x' | 'y'> {
+	const printer = await db
+		.selectFrom('station')
+		.innerJoin('run', 'run.lineId', 'station.lineId')
+		.select(['station.role', 'station.spec'])
+		.where('run.id', '=', runId)
+		.where('station.role', '=', 'print')
+		.executeTakeFirst();
+	return (printer && machineData(printer, 'print')?.strokeAxis) ?? 'y';
+}
+
 /** Readings of some panels of a run as the signatures take them; panels whose pads were not kept are left out. */
 export async function signatureRun(
 	runId: number,
@@ -156,8 +169,7 @@ export async function signatureRun(
 		bridges: bridgedPads.map((b) => b.length),
 		bridgedPads,
 		foilUm,
-		// The blade runs away from the operator: along y on every line of this plant.
-		strokeAxis: 'y'
+		strokeAxis: await strokeAxisOf(runId)
 	};
 }
 
