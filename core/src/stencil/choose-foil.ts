@@ -1,7 +1,7 @@
 import { InputError, type Verdict } from '../judgement/index.ts';
 import { normalCdf, atLeast, atMost } from '../numerics/index.ts';
 import { STOCK_FOILS_MM, type NamedOpening } from './foil.ts';
-import { AREA_RATIO_LIMIT, forecastOpening, WALLS, type Wall } from './ratios.ts';
+import { areaRatioLimit, forecastOpening, WALLS, type Wall } from './ratios.ts';
 import { DEFAULT_TRANSFER, type TransferModel } from './transfer.ts';
 
 /** An opening with what it has to deliver. */
@@ -28,7 +28,7 @@ export interface FoilChoice {
 	/** Indices of the openings that lie in the step. */
 	inStep: number[];
 	/** The opening that needs the thinnest foil, and how thin. */
-	worst: { index: number; name: string; thickestMm: number } | null;
+	worst: { index: number; name: string; thickestMm: number; areaRatioLimit?: number } | null;
 	/** Openings that get too little paste at the thickest foil that all of them release from. */
 	short: { index: number; name: string; deliveredMm3: number; neededMm3: number }[];
 	alternatives: Alternative[];
@@ -72,7 +72,8 @@ export function chooseFoil(
 	const all = openings.map((_, i) => i);
 	let worstIndex = 0;
 	for (const i of all) if (thickest[i]! < thickest[worstIndex]!) worstIndex = i;
-	const worst = { index: worstIndex, name: openings[worstIndex]!.name, thickestMm: thickest[worstIndex]! };
+	const { name, areaRatioLimit: own } = openings[worstIndex]!;
+	const worst = { index: worstIndex, name, thickestMm: thickest[worstIndex]!, ...(own === undefined ? {} : { areaRatioLimit: own }) };
 	const needy = all.filter((i) => (openings[i]!.neededMm3 ?? 0) > 0);
 	const releasing = foils.filter((t) => atMost(t, worst.thickestMm));
 	const single = releasing.filter((t) => needy.every((i) => enough(i, t))).at(-1);
@@ -183,8 +184,8 @@ function said(level: Verdict['level'], statement: string, worst: NonNullable<Foi
 				quantity: `Thickest foil for ${worst.name}`,
 				value: worst.thickestMm * 1000,
 				unit: 'µm',
-				limit: `area ratio of at least ${AREA_RATIO_LIMIT[wall].limit}`,
-				source: AREA_RATIO_LIMIT[wall].source
+				limit: `area ratio of at least ${areaRatioLimit(worst, wall).limit}`,
+				source: areaRatioLimit(worst, wall).source
 			}
 		]
 	};

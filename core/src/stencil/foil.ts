@@ -1,6 +1,6 @@
 import { noData, type Verdict } from '../judgement/index.ts';
 import {
-	AREA_RATIO_LIMIT,
+	areaRatioLimit,
 	ASPECT_LIMIT,
 	boardSideAreaMm2,
 	forecastOpening,
@@ -97,7 +97,7 @@ function judge(
 	const opening = openings[worst]!;
 	const f = forecasts[worst]!;
 	const um = (mm: number) => `${Math.round(mm * 1000)} µm`;
-	const limit = AREA_RATIO_LIMIT[wall];
+	const limit = areaRatioLimit(opening, wall);
 	const because = [
 		f.ruledBy === 'area'
 			? {

@@ -3,6 +3,7 @@ import {
 	applyRules,
 	asMade,
 	boardSideAreaMm2,
+	checkStencil,
 	chooseFoil,
 	DEFAULT_TRANSFER,
 	deliveredByFoil,
@@ -230,5 +231,28 @@ test('an opening over 3 mm in one piece may be scooped: it is named; 3 mm exactl
 		level: 'watch',
 		statement: '2 openings are over 3 mm and may be scooped: c, 4.50 mm.',
 		doNext: ['Divide them into windows']
+	});
+});
+
+describe('an opening that carries its own least area ratio', () => {
+	// 0.3 mm round through 100 µm: 0.75.
+	const round = { areaMm2: (Math.PI * 0.09) / 4, perimeterMm: Math.PI * 0.3, widthMm: 0.3, lengthMm: 0.3 };
+	test('goes by it, on both sides, whatever its walls', () => {
+		expect(forecastOpening(round, 0.1).result).toBe('pass');
+		expect(forecastOpening({ ...round, areaRatioLimit: 0.72 }, 0.1).result).toBe('pass');
+		expect(forecastOpening({ ...round, areaRatioLimit: 0.7201 }, 0.1).result).toBe('marginal');
+		expect(forecastOpening({ ...round, areaRatioLimit: 0.75 }, 0.1).result).toBe('marginal');
+		expect(forecastOpening({ ...round, areaRatioLimit: 0.7501 }, 0.1)).toMatchObject({ result: 'fail', below: ['area'] });
+		expect(forecastOpening({ ...round, areaRatioLimit: 0.5 }, 0.15).result).toBe('marginal');
+		expect(forecastOpening({ ...round, areaRatioLimit: 0.9 }, 0.1, 'electroformed').use).toBeCloseTo(0.75 / 0.9, 12);
+		expect(forecastOpening({ ...round, areaRatioLimit: 0.75 }, 0.08).thickestMm).toBeCloseTo(0.1, 12);
+	});
+	test('and says so; one that cannot be is refused', () => {
+		const named = [{ ...round, name: 'U1 pin A1', areaRatioLimit: 0.8 }];
+		const { verdict } = checkStencil(named, 0.1);
+		expect(verdict.level).toBe('act');
+		expect(verdict.because[0]).toMatchObject({ limit: 'at least 0.8, of this opening', source: 'the plant’s own, carried by the opening' });
+		for (const areaRatioLimit of [0.29, 1.51]) expect(() => forecastOpening({ ...round, areaRatioLimit }, 0.1)).toThrow('areaRatioLimit');
+		for (const areaRatioLimit of [0.3, 1.5]) expect(() => forecastOpening({ ...round, areaRatioLimit }, 0.1)).not.toThrow();
 	});
 });

@@ -11,6 +11,8 @@ export interface Opening {
 	lengthMm: number;
 	/** Its area at the board side, where the taper of the walls is known: the volume is that of the mean of both. */
 	boardSideAreaMm2?: number;
+	/** Least area ratio of this very opening, where a trial has shown another than the wall's: 0.3 to 1.5. */
+	areaRatioLimit?: number;
 	/** Its shape's own factor on the transfer curve; 1 where none is known. */
 	transferFactor?: number;
 }
@@ -43,6 +45,16 @@ export const AREA_RATIO_LIMIT: Record<Wall, { limit: number; name: string; sourc
 	electroformed: { limit: 0.55, name: 'electroformed', source: 'common practice' },
 	nanoCoated: { limit: 0.55, name: 'nano-coated fine grain', source: 'common practice' }
 };
+
+/** The least area ratio that an opening goes by: its own where it carries one, else its wall's. */
+export function areaRatioLimit(
+	{ areaRatioLimit: own }: Pick<Opening, 'areaRatioLimit'>,
+	wall: Wall
+): { limit: number; name: string; source: string } {
+	return own === undefined
+		? AREA_RATIO_LIMIT[wall]
+		: { limit: own, name: 'of this opening', source: 'the plant’s own, carried by the opening' };
+}
 
 /** @see IPC-7525 (value from memory) */
 export const ASPECT_LIMIT = 1.5;
@@ -120,7 +132,8 @@ export function forecastOpening(
 	requireRange('foilMm', foilMm, min, max, 'mm');
 	const areaRatio = opening.areaMm2 / (opening.perimeterMm * foilMm);
 	const aspectRatio = opening.widthMm / foilMm;
-	const { limit } = AREA_RATIO_LIMIT[wall];
+	if (opening.areaRatioLimit !== undefined) requireRange('areaRatioLimit', opening.areaRatioLimit, 0.3, 1.5);
+	const { limit } = areaRatioLimit(opening, wall);
 	const ruledBy = opening.lengthMm > SLOT_LENGTH_IN_WIDTHS * opening.widthMm ? 'aspect' : 'area';
 	const [ratio, least] = ruledBy === 'aspect' ? [aspectRatio, ASPECT_LIMIT] : [areaRatio, limit];
 	const { efficiency: ofCurve, cvPct } = transfer(areaRatio, wall, model);

@@ -14,6 +14,8 @@ export const opening = z.object({
 	lengthMm: z.number().positive(),
 	/** Its area at the board side, where the taper of the walls is known. */
 	boardSideAreaMm2: z.number().positive().optional(),
+	/** Least area ratio of this very opening, where it is another than the wall’s. */
+	areaRatioLimit: z.number().min(0.3).max(1.5).optional(),
 	/** Its shape’s own factor on the transfer curve. */
 	transferFactor: z.number().positive().optional()
 });
