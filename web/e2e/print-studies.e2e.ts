@@ -151,6 +151,23 @@ test('limits from consequences: defects are joined to their deposits, and few of
 	await expect(page.getByLabel('A defect that goes on costs')).toHaveValue('40');
 });
 
+test('the limits of the charts stand on a baseline, and move only when somebody takes it anew', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/paste-check/classes');
+	const baseline = page.getByTestId('chart-baseline');
+	const take = baseline.getByRole('button', { name: 'Take the latest 25 as baseline' });
+	await expect(baseline).toContainText(/Limits by|panels so far/);
+	// A run that has only begun cannot take one yet: what it says is enough then.
+	if (await take.isDisabled()) return void (await expect(baseline).toContainText('from 25 on they stand'));
+	await take.click();
+	await expect(baseline).toContainText(/Limits by baseline \d+: 25 panels from .+, taken by B\. Rook/);
+	const revision = Number(/baseline (\d+)/.exec(await baseline.innerText())![1]);
+	await page.reload();
+	await expect(baseline).toContainText(`Limits by baseline ${revision}`);
+	await page.goto('/line/1/paste-check');
+	await expect(page.getByLabel('Control chart of the mean paste volume by panel')).toBeVisible();
+});
+
 test('what a wipe costs and saves is worked out with the plant’s own costs; offsets are fed back damped', async ({ page }) => {
 	await signIn(page, 'anwen', '2001');
 	await page.goto('/line/1/paste-check/classes');

@@ -84,12 +84,12 @@ export interface IndividualsChart {
 
 /** Individuals chart with moving ranges: centre ± 3·MR̄/1.128. A point on a limit is inside.
  * @param values one statistic a panel, in time order; at least 2
- * @param baseline the limits come from the first `baseline` values and are then frozen
+ * @param baseline the limits come from these values, or from the first so many, and are then frozen
  * @throws {InputError} `empty` with fewer than two values
  * @see ASTM E2587; constant to three decimals so that results match printed forms
  */
-export function individualsChart(values: readonly number[], baseline = values.length): IndividualsChart {
-	const base = values.slice(0, Math.max(2, baseline));
+export function individualsChart(values: readonly number[], baseline: number | readonly number[] = values.length): IndividualsChart {
+	const base = typeof baseline === 'number' ? values.slice(0, Math.max(2, baseline)) : baseline;
 	if (base.length < 2) throw new InputError('empty', 'values', 'at least two values', values);
 	const meanMovingRange = mean(base.slice(1).map((v, i) => Math.abs(v - base[i]!)));
 	const centre = mean(base);
@@ -103,11 +103,17 @@ export function individualsChart(values: readonly number[], baseline = values.le
 const ENOUGH = 20;
 
 /** Says what an individuals chart shows. A point beyond a limit marks the chart: one in 370 is chance.
+ * @param baseline the values that the limits come from; the first 40 where none are given
  * @see common practice: limits from at least 20 points
  */
-export function judgeChart(name: string, unit: string, values: readonly number[]): { chart: IndividualsChart | null; verdict: Verdict } {
+export function judgeChart(
+	name: string,
+	unit: string,
+	values: readonly number[],
+	baseline: readonly number[] = values.slice(0, 40)
+): { chart: IndividualsChart | null; verdict: Verdict } {
 	if (values.length < 2) return { chart: null, verdict: noData(`${name}: fewer than two panels so far.`) };
-	const chart = individualsChart(values, Math.min(values.length, 40));
+	const chart = individualsChart(values, baseline.length < 2 ? values : baseline);
 	const because = [
 		{
 			quantity: `${name}, latest panel`,
@@ -115,7 +121,7 @@ export function judgeChart(name: string, unit: string, values: readonly number[]
 			unit,
 			limit: `${chart.lower.toFixed(1)} to ${chart.upper.toFixed(1)}`,
 			source: 'individuals chart, mean ± 3 · mean moving range / 1.128 (ASTM E2587, value from memory)',
-			formula: `${chart.centre.toFixed(2)} ± 3 · ${chart.meanMovingRange.toFixed(3)} / 1.128, from the first ${chart.baseline} panels`
+			formula: `${chart.centre.toFixed(2)} ± 3 · ${chart.meanMovingRange.toFixed(3)} / 1.128, from a baseline of ${chart.baseline} panels`
 		}
 	];
 	if (values.length < ENOUGH)

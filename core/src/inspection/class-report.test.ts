@@ -1,6 +1,15 @@
 import { describe, expect, test } from 'vitest';
 import { seededRandom } from '../numerics/index.ts';
-import { afterWipe, classReports, DEPOSIT_LIMITS, withoutGroups, withoutStrokeAndWipe, type SignatureRun } from './index.ts';
+import {
+	afterWipe,
+	CHART_BASELINE,
+	classReports,
+	DEPOSIT_LIMITS,
+	withBaseline,
+	withoutGroups,
+	withoutStrokeAndWipe,
+	type SignatureRun
+} from './index.ts';
 
 /** Panels of 20 small chips and 10 leads: a stroke difference, a fall between wipes on the leads, spread of single pads. */
 function run({ panels = 40, wipeEvery = 5, stroke = 3, fall = -1, sigma = 4, level = 95 } = {}): SignatureRun {
@@ -138,5 +147,37 @@ describe('the print right after a wipe', () => {
 	test('too few prints show nothing', () => {
 		expect(afterWipe(series(4, 15))).toBeNull();
 		expect(afterWipe(series(4).map((r) => ({ ...r, sinceWipe: r.sinceWipe % 2 })))).toBeNull();
+	});
+});
+
+describe('a baseline that stands', () => {
+	const firstOf = (n: number) => (serial: string) => Number(serial.split('-')[2]) < n;
+	test('the limits of a chart are the same whatever comes after its baseline, and a shift after it is beyond them', () => {
+		const all = run({ panels: 60, sigma: 2 });
+		for (let m = 30; m < 60; m++) for (let p = 0; p < 30; p++) all.volumePct[m * 30 + p]! += 6;
+		const [frozen] = classReports(all, DEPOSIT_LIMITS, firstOf(CHART_BASELINE));
+		const early = { ...all, panels: all.panels.slice(0, 40), volumePct: all.volumePct.slice(0, 40 * 30) };
+		const [before] = classReports(early, DEPOSIT_LIMITS, firstOf(CHART_BASELINE));
+		for (const limit of ['centre', 'lower', 'upper'] as const) expect(frozen!.chart[limit]).toBe(before!.chart[limit]);
+		expect(frozen!.chart.baseline).toBe(CHART_BASELINE);
+		expect(frozen!.chart.beyond.filter((i) => i >= 30).length).toBeGreaterThan(25);
+		// Limits that moved with every panel would have followed it.
+		const [moving] = classReports(all, DEPOSIT_LIMITS);
+		expect(moving!.chart.centre - frozen!.chart.centre).toBeGreaterThan(2);
+	});
+	test('what strokes do is what they did in the baseline', () => {
+		const values = [90, 100, 91, 101, 92, 102, 80, 112];
+		const groupOf = (i: number) => (i % 2 ? 'R' : 'F');
+		expect(withoutGroups(values, groupOf, (i) => i < 6).slice(6)).toEqual([85, 107]);
+		expect(withoutGroups(values, groupOf, () => false)).toEqual(values);
+	});
+	test('its panels come along when they are no longer the latest, each once; taken anew it begins elsewhere', () => {
+		const all = Array.from({ length: 100 }, (_, i) => i);
+		const early = withBaseline(all, 0, 40);
+		expect(early.baseline).toEqual(all.slice(0, 25));
+		expect(early.panels).toEqual([...all.slice(0, 25), ...all.slice(60)]);
+		const anew = withBaseline(all, 75, 40);
+		expect([anew.baseline, anew.panels]).toEqual([all.slice(75), all.slice(60)]);
+		expect(withBaseline(all.slice(0, 10), 0, 40)).toEqual({ panels: all.slice(0, 10), baseline: all.slice(0, 10) });
 	});
 });

@@ -22,6 +22,17 @@ export interface ClassReport {
 	series: { serial: string; stroke: string; sinceWipe: number; value: number; cleared: number }[];
 }
 
+/** Panels that the limits of a run's charts come from; fewer until there are so many (common practice: 20 to 25). */
+export const CHART_BASELINE = 25;
+
+/** The panels of a baseline and the latest ones, in order and each once.
+ * @param all of the run, in order; @param from where the baseline begins: at the run's first panel, or where somebody took it anew
+ */
+export function withBaseline<T>(all: readonly T[], from: number, latest: number): { panels: T[]; baseline: T[] } {
+	const isBase = (i: number) => i >= from && i < from + CHART_BASELINE;
+	return { panels: all.filter((_, i) => isBase(i) || i >= all.length - latest), baseline: all.filter((_, i) => isBase(i)) };
+}
+
 /** Fewest panels that a class is charted from. */
 export const CHART_PANELS = 4;
 
@@ -32,8 +43,9 @@ const D2 = 1.128;
 /** Charts, capability and wipe interval of each class of pads in a run; the panel is the sampling unit.
  * Stroke and wipe phase are taken out before the chart: else the sawtooth widens the limits and hides faults.
  * @param run at least four panels
+ * @param inBaseline which panels the charts' limits come from: those do not move with the panels that follow; all where it is left out
  */
-export function classReports(run: SignatureRun, limits: LimitSet): ClassReport[] {
+export function classReports(run: SignatureRun, limits: LimitSet, inBaseline: (serial: string) => boolean = () => true): ClassReport[] {
 	const n = run.pads.length;
 	return PAD_CLASSES.flatMap((padClass) => {
 		const pads = run.pads.flatMap((p, i) => (p.padClass === padClass ? [i] : []));
@@ -43,16 +55,19 @@ export function classReports(run: SignatureRun, limits: LimitSet): ClassReport[]
 		// A panel without a reading of this class says nothing about it.
 		const seen = run.panels.flatMap((panel, m) => {
 			const values = pads.map((p) => read(m, p)).filter((v) => v === v);
-			return values.length ? [{ ...panel, meanPct: mean(values) }] : [];
+			return values.length ? [{ ...panel, meanPct: mean(values), isBase: inBaseline(panel.serial) }] : [];
 		});
 		if (seen.length < CHART_PANELS) return [];
 		const [low, high] = limits[padClass].volumePct.fail;
 		const capability = classCapability(byPad, low, high);
+		const isBase = (i: number) => seen[i]!.isBase;
 		const { noStroke, cleared } = withoutStrokeAndWipe(
 			seen.map((panel) => panel.meanPct),
-			seen
+			seen,
+			isBase
 		);
-		const chart = individualsChart(cleared);
+		const base = cleared.filter((_, i) => isBase(i));
+		const chart = individualsChart(cleared, base.length < 2 ? cleared : base);
 		const sigma = chart.meanMovingRange / D2;
 		const padSigma = capability?.sigma ?? DEFAULT_SIGMA;
 		const advice = wipeInterval(
@@ -109,27 +124,40 @@ export function afterWipe(readings: readonly { sinceWipe: number; meanPct: numbe
 	return { pct, within: 2 * Math.hypot(standardErrors[0]!, sigma / Math.sqrt(first.length)), prints: first.length };
 }
 
-/** A series of panels without its stroke, and also without its wipe phase: what a control chart of prints is drawn from. */
+/** A series of panels without its stroke, and also without its wipe phase: what a control chart of prints is drawn from.
+ * @param isBase which of them say what stroke and phase do; all where it is left out
+ */
 export function withoutStrokeAndWipe(
 	values: readonly number[],
-	panels: readonly { stroke: string; printsSinceWipe: number }[]
+	panels: readonly { stroke: string; printsSinceWipe: number }[],
+	isBase: (i: number) => boolean = () => true
 ): { noStroke: number[]; cleared: number[] } {
-	const noStroke = withoutGroups(values, (i) => panels[i]!.stroke);
-	return { noStroke, cleared: withoutGroups(noStroke, (i) => String(panels[i]!.printsSinceWipe)) };
+	const noStroke = withoutGroups(values, (i) => panels[i]!.stroke, isBase);
+	return { noStroke, cleared: withoutGroups(noStroke, (i) => String(panels[i]!.printsSinceWipe), isBase) };
 }
 
-/** A series with the medians of its groups taken out and the whole level kept; groups of fewer than three stay as they are. */
-export function withoutGroups(values: readonly number[], groupOf: (i: number) => string): number[] {
+/** A series with the medians of its groups taken out and the whole level kept; groups of fewer than three stay as they are.
+ * @param isBase which of them the medians come from; all where it is left out
+ */
+export function withoutGroups(
+	values: readonly number[],
+	groupOf: (i: number) => string,
+	isBase: (i: number) => boolean = () => true
+): number[] {
 	if (values.length === 0) return [];
 	const groups = new Map<string, number[]>();
+	const from: number[] = [];
 	values.forEach((v, i) => {
+		if (!isBase(i)) return;
+		from.push(v);
 		const own = groups.get(groupOf(i));
 		if (own) own.push(v);
 		else groups.set(groupOf(i), [v]);
 	});
-	const level = median([...values]);
+	if (from.length === 0) return [...values];
+	const level = median([...from]);
 	const medians = new Map([...groups].map(([group, own]) => [group, own.length < 3 ? level : median([...own])]));
-	return values.map((v, i) => v - medians.get(groupOf(i))! + level);
+	return values.map((v, i) => v - (medians.get(groupOf(i)) ?? level) + level);
 }
 
 export interface ClassSpread {

@@ -249,7 +249,7 @@ describe('an opening that carries its own least area ratio', () => {
 	});
 	test('and says so; one that cannot be is refused', () => {
 		const named = [{ ...round, name: 'U1 pin A1', areaRatioLimit: 0.8 }];
-		const { verdict } = checkStencil(named, 0.1);
+		const { verdict } = checkStencil(named, 0.1, 'laser');
 		expect(verdict.level).toBe('act');
 		expect(verdict.because[0]).toMatchObject({ limit: 'at least 0.8, of this opening', source: 'the plant’s own, carried by the opening' });
 		for (const areaRatioLimit of [0.29, 1.51]) expect(() => forecastOpening({ ...round, areaRatioLimit }, 0.1)).toThrow('areaRatioLimit');

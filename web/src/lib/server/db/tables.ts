@@ -113,6 +113,14 @@ export interface BoardSide {
   widthMm: number;
 }
 
+export interface ChartBaseline {
+  createdAt: Timestamp;
+  createdBy: string;
+  fromAt: Timestamp;
+  revision: number;
+  runId: number;
+}
+
 export interface Draft {
   base: string;
   content: JsonOf<unknown>;
@@ -793,6 +801,7 @@ export interface DB {
   boardFile: BoardFile;
   boardRevision: BoardRevision;
   boardSide: BoardSide;
+  chartBaseline: ChartBaseline;
   draft: Draft;
   failedTry: FailedTry;
   feederLoad: FeederLoad;

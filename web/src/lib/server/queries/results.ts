@@ -16,23 +16,35 @@ export function prints(runId: number, most: number) {
 
 /** Paste summaries of a run in time order: the latest `most` prints, each as it was inspected first. A panel that is measured again is no further print. */
 export async function pasteSeries(runId: number, most: number) {
-	const rows = await db
-		.selectFrom('pasteSummary')
-		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
-		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
-		.leftJoin('print', (join) =>
-			join.onRef('print.passId', '=', 'pasteSummary.passId').onRef('print.printAttempt', '=', 'pasteSummary.printAttempt')
-		)
-		.selectAll('pasteSummary')
-		.select(['panel.serial', sql<string>`coalesce(print.stroke, '?')`.as('stroke')])
-		// A print that nobody reported has no phase of its own.
-		.select(sql<number>`coalesce(print.prints_since_wipe, -1)`.as('printsSinceWipe'))
-		.where('panelPass.runId', '=', runId)
-		.where('pasteSummary.inspectionAttempt', '=', 1)
-		.orderBy('pasteSummary.measuredAt', 'desc')
+	const rows = await pasteSummaries(runId).orderBy('pasteSummary.measuredAt', 'desc').limit(most).execute();
+	return rows.reverse();
+}
+
+/** The first `most` of them from an instant on: what a baseline is. */
+export function pasteSeriesFrom(runId: number, from: Date | null, most: number) {
+	return pasteSummaries(runId)
+		.$if(from !== null, (q) => q.where('pasteSummary.measuredAt', '>=', from!))
+		.orderBy('pasteSummary.measuredAt')
 		.limit(most)
 		.execute();
-	return rows.reverse();
+}
+
+function pasteSummaries(runId: number) {
+	return (
+		db
+			.selectFrom('pasteSummary')
+			.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
+			.innerJoin('panel', 'panel.id', 'panelPass.panelId')
+			.leftJoin('print', (join) =>
+				join.onRef('print.passId', '=', 'pasteSummary.passId').onRef('print.printAttempt', '=', 'pasteSummary.printAttempt')
+			)
+			.selectAll('pasteSummary')
+			.select(['panel.serial', sql<string>`coalesce(print.stroke, '?')`.as('stroke')])
+			// A print that nobody reported has no phase of its own.
+			.select(sql<number>`coalesce(print.prints_since_wipe, -1)`.as('printsSinceWipe'))
+			.where('panelPass.runId', '=', runId)
+			.where('pasteSummary.inspectionAttempt', '=', 1)
+	);
 }
 
 /** Readings of one panel's inspection, block after block. */

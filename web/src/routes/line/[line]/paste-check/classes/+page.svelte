@@ -1,7 +1,11 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { untrack } from 'svelte';
+	import { page } from '$app/state';
 	import { noData } from '@keen-relay/core/judgement';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import { dayTime } from '$lib/ui/format.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
 	import { axis, limitLine, roomFor } from '$lib/ui/chart-parts.ts';
@@ -12,6 +16,7 @@
 	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	let chosen = $state<string | null>(null);
 	let costs = $state(untrack(() => ({ ...data.costs })));
 	/** The class that allows the shortest interval speaks first. */
@@ -132,6 +137,25 @@
 	{#snippet side()}
 		<KeyFigure value={c ? String(c.advice.offer) : '–'} unit="prints" label="between wipes may be tried" {verdict} />
 		<DoNext actions={verdict.doNext} />
+		{#if data.base}
+			<section class="text-sm" data-testid="chart-baseline">
+				<p>
+					{#if data.base.panels < data.base.needed}The charts’ limits come from the {data.base.panels} panels so far; from {data.base
+							.needed} on they stand.
+					{:else if data.base.fromAt}Limits by baseline {data.base.revision}: {data.base.panels} panels from {dayTime(
+							data.base.fromAt,
+							zone
+						)}, taken by {data.base.by}.
+					{:else}Limits by the run’s first {data.base.panels} panels. They stand until somebody takes them anew.{/if}
+				</p>
+				<button
+					class="btn mt-1 h-11 border-line bg-transparent font-normal"
+					disabled={!can('limits.set') || data.panels < data.base.needed}
+					onclick={() => act('POST', `/api/v1/runs/${data.runId}/chart-baseline`, {}, 'The charts stand on a new baseline')}
+					>Take the latest {data.base.needed} as baseline</button
+				>
+			</section>
+		{/if}
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Classes</h2>
 			<table class="rows text-sm" data-testid="classes">
