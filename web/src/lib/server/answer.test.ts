@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { InputError } from '@keen-relay/core/judgement';
 import { describe, expect, test } from 'vitest';
 import { z } from 'zod';
-import { answer, ApprovalNeeded, idOf, readJson, Refusal, refuse } from './answer.ts';
+import { answer, ApprovalNeeded, idOf, readJson, Refusal, refuse, TooMany, wordsOf } from './answer.ts';
 import { awayWords, isAway } from './db/away.ts';
 
 const body = async (response: Response): Promise<Record<string, unknown>> => ({
@@ -143,4 +143,30 @@ describe('what is neither a success nor a fault', () => {
 			})
 		).rejects.toThrow('a bug');
 	});
+});
+
+test('what does not fit its schema is said in words, not in the checker’s own', () => {
+	const kinds = z.discriminatedUnion('type', [
+		z.object({ type: z.literal('print'), panel: z.string().min(1), cycleS: z.number().max(3600) }),
+		z.object({ type: z.literal('state') })
+	]);
+	const said = (value: unknown) => wordsOf(kinds.safeParse(value).error!);
+	expect(said({ type: 'wibble' })).toBe('type is of no kind that is known');
+	expect(said({ type: 'print', panel: '', cycleS: 4000 })).toBe('panel must not be empty; cycleS at most 3600');
+	expect(said({ type: 'print', panel: 7 })).toBe('panel must be text; cycleS is missing');
+	expect(said('nothing')).toMatch(/^message must be /);
+});
+
+test('too many tries say when to come back', async () => {
+	for (const [afterS, words] of [
+		[7, '7 seconds'],
+		[99, '99 seconds'],
+		[100, '2 minutes']
+	] as const) {
+		const response = await answer(async () => {
+			throw new TooMany(afterS);
+		});
+		expect(response.headers.get('retry-after')).toBe(String(afterS));
+		expect(await body(response)).toMatchObject({ status: 429, message: expect.stringContaining(`Try again in ${words}`) });
+	}
 });

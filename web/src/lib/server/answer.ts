@@ -101,7 +101,13 @@ function issuesOf(caught: unknown): Issue[] | null {
 type ZodIssue = ZodError['issues'][number];
 
 /** What a schema says of itself, as people say it; what a schema was given to say stays. */
+/** What is wrong with something that does not fit its schema, field by field, in one line. */
+export function wordsOf(error: ZodError): string {
+	return error.issues.map((issue) => `${issue.path.join('.') || 'message'} ${inWords(issue)}`).join('; ');
+}
+
 function inWords(issue: ZodIssue): string {
+	if (issue.code === 'invalid_union') return 'is of no kind that is known';
 	if (!/^(Too (big|small)|Invalid (input|option|type)|Unrecognized)/.test(issue.message)) return issue.message;
 	switch (issue.code) {
 		case 'too_big':

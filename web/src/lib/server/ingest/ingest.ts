@@ -1,8 +1,7 @@
 import { isUtf8 } from 'node:buffer';
 import { createHash } from 'node:crypto';
 import { sql } from 'kysely';
-import { z } from 'zod';
-import { refuse } from '../answer.ts';
+import { refuse, wordsOf } from '../answer.ts';
 import { announce, type Topic, type Trx } from '../db/index.ts';
 import { insertRows } from '../db/insert-rows.ts';
 import { transactionWithCopy, type Copy } from '../db/pinned.ts';
@@ -245,7 +244,7 @@ function readLine(raw: string, line: number, nowMs: number, bytes?: Buffer): Lin
 	if (typeof said === 'string' && said !== '' && canBeKept(said)) read.source = said.slice(0, 80).toWellFormed();
 	if (SUSPECT.test(raw) && !canBeKept(value)) return { ...read, reason: 'has a character that is none: NUL, or half of a pair' };
 	const result = message.safeParse(value);
-	if (!result.success) return { ...read, reason: z.prettifyError(result.error).replace(/\s+/g, ' ').slice(0, 300).toWellFormed() };
+	if (!result.success) return { ...read, reason: wordsOf(result.error).replace(/\s+/g, ' ').slice(0, 300).toWellFormed() };
 	const at = Date.parse(result.data.at);
 	if (at > nowMs + FUTURE_S * 1000) return { ...read, reason: `in the future: ${result.data.at}` };
 	if (at < EARLIEST) return { ...read, reason: `before the year 2000: ${result.data.at}; set the machine’s clock` };
