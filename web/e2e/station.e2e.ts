@@ -160,6 +160,38 @@ test('what was typed and not saved waits for its own person, and says what chang
 	await expect(page.getByLabel('Belt, cm/min')).toHaveValue('43');
 });
 
+test('what is left within a second is not lost, and what is looked at stands in the address', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/3/oven');
+	const belt = page.getByLabel('Belt, cm/min');
+	await expect(belt).toBeVisible();
+	await page.waitForLoadState('networkidle');
+	await belt.fill('51.5');
+	const sent = page.waitForRequest((request) => request.url().includes('/drafts/') && request.method() === 'PUT');
+	await page.getByRole('link', { name: 'Boards', exact: true }).click();
+	await sent;
+	await page.goto('/line/3/oven');
+	await page.getByRole('button', { name: 'Go on with it' }).click();
+	await expect(belt).toHaveValue('51.5');
+	await page.reload();
+	await page.getByRole('button', { name: 'Throw it away' }).click();
+
+	await page.goto('/line/1/paste-check');
+	await page.getByLabel('Shaded by').selectOption('height');
+	await page.getByLabel('What is drawn').selectOption('F');
+	await expect(page).toHaveURL(/drawn=F/);
+	await expect(page).toHaveURL(/shade=height/);
+	await page.getByLabel('Pad class of the chart').selectOption({ index: 1 });
+	await expect(page).toHaveURL(/class=.*/);
+	await page.getByRole('link', { name: 'Boards', exact: true }).click();
+	await expect(page).toHaveURL(/boards/);
+	await page.goBack();
+	await expect(page.getByLabel('Shaded by')).toHaveValue('height');
+	await expect(page.getByLabel('What is drawn')).toHaveValue('F');
+	await page.getByLabel('Shaded by').selectOption('verdict');
+	await expect(page).not.toHaveURL(/shade=/);
+});
+
 test('by a lead’s badge alone nothing can be done at a station PC that changes people, rights, limits, recipes, releases or the plant', async ({
 	browser
 }) => {

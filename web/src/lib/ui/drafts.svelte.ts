@@ -19,6 +19,8 @@ interface DraftOf<T> {
 export class Draft<T> {
 	offered = $state.raw<{ content: T; base: string; savedAt: string } | null>(null);
 	#kept = false;
+	/** Typed and not yet on its way. */
+	#pending: string | null = null;
 	#asked = $state(false);
 
 	constructor(private readonly of: DraftOf<T>) {
@@ -34,19 +36,38 @@ export class Draft<T> {
 			// While an offer stands nothing is written over it.
 			if (!personId || !this.#asked || this.offered) return;
 			if (!now) {
+				this.#pending = null;
 				if (this.#kept) void this.drop();
 				return;
 			}
-			const timer = setTimeout(() => {
-				this.#kept = true;
-				void send('PUT', this.#path, { content: JSON.parse(text), base: untrack(of.base) });
-			}, SAVE_AFTER_MS);
+			this.#pending = text;
+			const timer = setTimeout(() => this.#save(), SAVE_AFTER_MS);
 			return () => clearTimeout(timer);
+		});
+		// Whoever leaves within a second, for another page or for good, finds it again.
+		$effect(() => {
+			const leave = () => this.#save();
+			window.addEventListener('pagehide', leave);
+			return () => {
+				window.removeEventListener('pagehide', leave);
+				leave();
+			};
 		});
 	}
 
 	get #path(): string {
 		return `/api/v1/drafts/${encodeURIComponent(this.of.subject)}`;
+	}
+
+	#save(): void {
+		if (this.#pending === null) return;
+		const body = JSON.stringify({ content: JSON.parse(this.#pending), base: untrack(this.of.base) });
+		this.#pending = null;
+		this.#kept = true;
+		// It outlives the page that sends it.
+		void fetch(this.#path, { method: 'PUT', keepalive: true, headers: { 'content-type': 'application/json' }, body }).catch(
+			() => undefined
+		);
 	}
 
 	async #ask(): Promise<void> {
@@ -71,6 +92,7 @@ export class Draft<T> {
 	async drop(): Promise<void> {
 		this.offered = null;
 		this.#kept = false;
+		this.#pending = null;
 		await send('DELETE', this.#path);
 	}
 }

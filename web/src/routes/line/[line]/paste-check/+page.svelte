@@ -1,5 +1,7 @@
 <script lang="ts">
-	import { goto } from '$app/navigation';
+	import { tick, untrack } from 'svelte';
+	import { browser } from '$app/environment';
+	import { goto, replaceState } from '$app/navigation';
 	import { page } from '$app/state';
 	import { panelGeometry } from '@keen-relay/core/artwork';
 	import { gapAcrossWebMm, judgePads, panelSizes } from '@keen-relay/core/inspection';
@@ -23,9 +25,11 @@
 	let geometry = $state.raw<SideGeometry | null>(null);
 	let readings = $state.raw<PadReadings | null>(null);
 	let history: { serial: string; volumePct: number }[] = $state.raw([]);
-	let pad = $state<number | null>(null);
+	/** What is looked at stands in the address: it is there again after Back, and can be handed on. */
+	const asked = browser ? new URL(location.href).searchParams : untrack(() => page.url.searchParams);
+	let pad = $state<number | null>(/^\d{1,6}$/.test(asked.get('pad') ?? '') ? Number(asked.get('pad')) : null);
 	/** A panel that was chosen on the chart; null follows the latest. */
-	let held = $state<string | null>(null);
+	let held = $state<string | null>(asked.get('panel'));
 
 	const summary = $derived(page.data.line?.stations.find((s) => s.stationId === data.station.id));
 	const verdict = $derived(summary?.verdict ?? noData('No run on this line.'));
@@ -40,8 +44,26 @@
 			);
 	});
 	/** What the drawing shows: one panel, or the middle of the latest panels of one stroke. */
-	let source = $state<'panel' | 'F' | 'R'>('panel');
-	let shade = $state<keyof typeof SHADES | 'verdict'>('verdict');
+	let source = $state<'panel' | 'F' | 'R'>((['F', 'R'] as const).find((s) => s === asked.get('drawn')) ?? 'panel');
+	let shade = $state<keyof typeof SHADES | 'verdict'>(
+		(['volume', 'height', 'area', 'offset'] as const).find((s) => s === asked.get('shade')) ?? 'verdict'
+	);
+	$effect(() => {
+		const state = {
+			pad: pad === null ? '' : String(pad),
+			panel: held ?? '',
+			drawn: source === 'panel' ? '' : source,
+			shade: shade === 'verdict' ? '' : shade
+		};
+		// The browser’s own address: after Back the router’s still is the page before.
+		const url = new URL(location.href);
+		for (const [name, value] of Object.entries(state)) {
+			if (value) url.searchParams.set(name, value);
+			else url.searchParams.delete(name);
+		}
+		// The router is not there yet while the page comes alive.
+		if (url.href !== location.href) void tick().then(() => replaceState(url, {}));
+	});
 	/** Quantities that the drawing shades by, from little to much. */
 	const SHADES = {
 		volume: { name: 'volume', from: 50, to: 150, unit: '%', of: (r: PadReadings, i: number) => r.volumePct[i]! },
@@ -248,7 +270,11 @@
 			<select
 				class="select h-11 border-line bg-sheet"
 				value={data.chosen}
-				onchange={(event) => goto(`?class=${event.currentTarget.value}`, { keepFocus: true, noScroll: true })}
+				onchange={(event) => {
+					const url = new URL(location.href);
+					url.searchParams.set('class', event.currentTarget.value);
+					void goto(url, { keepFocus: true, noScroll: true });
+				}}
 				aria-label="Pad class of the chart"
 			>
 				<option value="all">all pads</option>
