@@ -144,11 +144,8 @@ export interface JarFold {
 
 /** Folds the events of a jar up to an instant; `jarStatus` says how. It may be kept until the jar has another event. */
 export function foldJar(jar: JarFacts, events: readonly JarEvent[], nowMs: number, rules: PasteRules = PASTE_RULES): JarFold {
-	const taken = new Set<number>();
-	for (const e of events) if (e.kind === 'mis_scan' && e.of !== undefined && e.atMs <= nowMs) taken.add(e.of);
-	const ordered = inOrder(
-		events.some((e) => e.kind === 'mis_scan') ? events.filter((e) => e.kind !== 'mis_scan' && !taken.has(e.id)) : events
-	);
+	const takenBack = new Set(events.filter((e) => e.kind === 'mis_scan' && e.atMs <= nowMs).map((e) => e.of));
+	const ordered = events.filter((e) => e.kind !== 'mis_scan' && !takenBack.has(e.id)).sort((a, b) => a.atMs - b.atMs || a.id - b.id);
 	const s = fresh(jar);
 	for (const event of ordered) {
 		if (event.atMs > nowMs + 120_000)
@@ -159,24 +156,15 @@ export function foldJar(jar: JarFacts, events: readonly JarEvent[], nowMs: numbe
 		pass(s, event.atMs, jar, rules);
 		apply(s, event, jar, rules);
 	}
-	return { state: s, ms: events.reduce((last, e) => (e.atMs > last && e.atMs <= nowMs ? e.atMs : last), jar.receivedMs) };
+	const lastMs = events.reduce((last, e) => (e.atMs <= nowMs ? Math.max(last, e.atMs) : last), jar.receivedMs);
+	return { state: s, ms: lastMs };
 }
 
 /** State of a jar some time after its last event. @param nowMs not before the fold's own instant */
 export function statusOf({ state }: JarFold, jar: JarFacts, nowMs: number, rules: PasteRules = PASTE_RULES): JarStatus {
-	const s: Fold = { ...state, violations: [...state.violations], quarantine: [...state.quarantine] };
+	const s: Fold = { ...state, violations: [...state.violations], quarantine: [...state.quarantine], broke: [...state.broke] };
 	pass(s, nowMs, jar, rules);
 	return report(s, nowMs, jar, rules);
-}
-
-/** Events by when they happened, entries of one instant in the order of entry; most lists are in that order already. */
-function inOrder(events: readonly JarEvent[]): readonly JarEvent[] {
-	for (let i = 1; i < events.length; i++) {
-		const a = events[i - 1]!;
-		const b = events[i]!;
-		if (a.atMs > b.atMs || (a.atMs === b.atMs && a.id > b.id)) return [...events].sort((x, y) => x.atMs - y.atMs || x.id - y.id);
-	}
-	return events;
 }
 
 interface Fold {
@@ -191,13 +179,14 @@ interface Fold {
 	/** On a stencil, finished stays, ms. */
 	stencilMs: number;
 	onStencilMs: number | null;
-	/** Cold while opened, ms; counts only where the rules pause open life. */
+	/** Cold while opened, finished stays, ms; counts only where the rules pause open life. */
 	openColdMs: number;
+	/** Opened and in the fridge since, ms. */
+	openColdSinceMs: number | null;
 	stencil: string | null;
 	mixed: boolean;
-	/** Which sealed clock broke already: it is named once. */
-	sealedBroke: boolean;
-	shelfBroke: boolean;
+	/** Clocks of a sealed jar that ran out already: each is named once, and a review settles it. */
+	broke: string[];
 	gramsLeft: number;
 	violations: { code: string; atMs: number }[];
 	quarantine: string[];
@@ -216,10 +205,10 @@ function fresh(jar: JarFacts): Fold {
 		stencilMs: (i?.stencilH ?? 0) * H,
 		onStencilMs: null,
 		openColdMs: 0,
+		openColdSinceMs: null,
 		stencil: null,
 		mixed: false,
-		sealedBroke: false,
-		shelfBroke: false,
+		broke: [],
 		gramsLeft: jar.grams,
 		violations: [],
 		quarantine: []
@@ -229,37 +218,39 @@ function fresh(jar: JarFacts): Fold {
 const sealed = (state: JarState) => state === 'received' || state === 'cold' || state === 'warming' || state === 'ready';
 const gone = (state: JarState) => state === 'discarded' || state === 'empty';
 
+/** When one that stands warming is warm enough; null where it does not stand so, or this air never warms it. */
 function readyAt(s: Fold, rules: PasteRules): number | null {
-	if (s.takenOutMs === null) return null;
+	if (s.state !== 'warming' && s.state !== 'ready') return null;
 	const gateH = warmUpGateH(rules.coldLowC, s.airC, rules.warmToC, rules.warmUpH);
-	return gateH === null ? null : s.takenOutMs + gateH * H;
+	return gateH === null ? null : s.takenOutMs! + gateH * H;
 }
 
-/** What the clocks alone bring about until an instant. */
-function pass(s: Fold, ms: number, jar: JarFacts, rules: PasteRules): void {
-	if (gone(s.state) || s.state === 'quarantined') return;
-	if (s.state === 'warming') {
-		const ready = readyAt(s, rules);
-		if (ready !== null && ms >= ready) s.state = 'ready';
-	}
+/** When one that stands out of the fridge and was never opened has stood there for long enough. */
+function sealedEnds(s: Fold, rules: PasteRules): number | null {
 	const standing = s.state === 'warming' || s.state === 'ready' || s.state === 'mixed';
-	if (standing && s.takenOutMs !== null && s.openedMs === null && !s.sealedBroke) {
-		const ends = s.takenOutMs + rules.sealedOutH * H - s.sealedOutMs;
-		if (ms > ends) {
-			s.sealedBroke = true;
-			hold(s, 'unopened_warm_exceeded', ends);
-		}
-	}
-	if (sealed(s.state) && ms > jar.expiryMs && !s.shelfBroke) {
-		s.shelfBroke = true;
-		hold(s, 'expired', jar.expiryMs);
-	}
+	return standing && s.openedMs === null ? s.takenOutMs! + rules.sealedOutH * H - s.sealedOutMs : null;
+}
+
+/** What the clocks alone bring about until an instant: warm enough, or held by the clock that ran out first. */
+function pass(s: Fold, ms: number, jar: JarFacts, rules: PasteRules): void {
+	const ready = readyAt(s, rules);
+	const ends: [string, number | null][] = [
+		['unopened_warm_exceeded', sealedEnds(s, rules)],
+		['expired', sealed(s.state) ? jar.expiryMs : null]
+	];
+	if (ready !== null && ms >= ready) s.state = 'ready';
+	const over = ends
+		.flatMap(([code, endsMs]) => (endsMs !== null && ms > endsMs && !s.broke.includes(code) ? [{ code, endsMs }] : []))
+		.sort((a, b) => a.endsMs - b.endsMs)[0];
+	if (!over) return;
+	s.broke.push(over.code);
+	hold(s, over.code, over.endsMs);
 }
 
 function hold(s: Fold, code: string, atMs: number): void {
 	s.violations.push({ code, atMs });
 	s.quarantine.push(code);
-	if (s.state !== 'quarantined') s.before = s.state;
+	s.before = s.state;
 	s.state = 'quarantined';
 }
 
@@ -279,10 +270,7 @@ const LEGAL: Record<Exclude<JarEventKind, 'mis_scan'>, readonly JarState[]> = {
 
 function apply(s: Fold, e: JarEvent, jar: JarFacts, rules: PasteRules): void {
 	const kind = e.kind as Exclude<JarEventKind, 'mis_scan'>;
-	const opened = s.openedMs !== null;
-	const legal =
-		LEGAL[kind].includes(s.state) ||
-		(rules.openMayReturn && opened && ((kind === 'return_cold' && s.state === 'open') || (kind === 'take_out' && s.state === 'cold')));
+	const legal = LEGAL[kind].includes(s.state) || (rules.openMayReturn && kind === 'return_cold' && s.state === 'open');
 	if (!legal) {
 		s.violations.push({ code: `illegal:${kind}_when_${s.state}`, atMs: e.atMs });
 		return;
@@ -292,15 +280,17 @@ function apply(s: Fold, e: JarEvent, jar: JarFacts, rules: PasteRules): void {
 			s.state = 'cold';
 			return;
 		case 'take_out':
-			if (opened && s.takenOutMs !== null) s.openColdMs += e.atMs - s.takenOutMs;
+			if (s.openColdSinceMs !== null) s.openColdMs += e.atMs - s.openColdSinceMs;
+			s.openColdSinceMs = null;
 			s.state = 'warming';
 			s.takenOutMs = e.atMs;
 			s.airC = e.airC ?? s.airC;
 			return;
 		case 'return_cold':
 			s.coldReturns++;
-			if (!opened) s.sealedOutMs += e.atMs - s.takenOutMs!;
-			s.takenOutMs = opened ? e.atMs : null;
+			if (s.openedMs === null) s.sealedOutMs += e.atMs - s.takenOutMs!;
+			else s.openColdSinceMs = e.atMs;
+			s.takenOutMs = null;
 			s.state = 'cold';
 			if (s.coldReturns > rules.coldReturns) hold(s, 'too_many_cold_returns', e.atMs);
 			return;
@@ -311,7 +301,6 @@ function apply(s: Fold, e: JarEvent, jar: JarFacts, rules: PasteRules): void {
 			if (s.state === 'ready') s.state = 'mixed';
 			return;
 		case 'open':
-			if (s.takenOutMs !== null && !opened) s.sealedOutMs += e.atMs - s.takenOutMs;
 			s.openedMs ??= e.atMs;
 			if (s.state === 'warming') return hold(s, 'open_before_warm', e.atMs);
 			if (e.atMs > jar.expiryMs) return hold(s, 'expired_at_open', e.atMs);
@@ -319,12 +308,12 @@ function apply(s: Fold, e: JarEvent, jar: JarFacts, rules: PasteRules): void {
 			s.state = 'open';
 			return;
 		case 'load_stencil':
-			if (s.onStencilMs === null) s.onStencilMs = e.atMs;
+			s.onStencilMs ??= e.atMs;
 			s.stencil = e.stencil ?? s.stencil;
 			s.gramsLeft = Math.max(0, s.gramsLeft - (e.grams ?? 0));
 			s.state = 'on_stencil';
 			if (e.atMs > jar.expiryMs) hold(s, 'expired_at_load', e.atMs);
-			else if (e.atMs > openEnds(s, rules)!) hold(s, 'open_life_exceeded_at_load', e.atMs);
+			else if (e.atMs > openEnds(s, rules, e.atMs)!) hold(s, 'open_life_exceeded_at_load', e.atMs);
 			return;
 		case 'scrape_off':
 			s.stencilMs += e.atMs - s.onStencilMs!;
@@ -343,27 +332,33 @@ function apply(s: Fold, e: JarEvent, jar: JarFacts, rules: PasteRules): void {
 			return;
 		case 'empty':
 			s.state = 'empty';
-			s.gramsLeft = 0;
 	}
 }
 
-function openEnds(s: Fold, rules: PasteRules): number | null {
-	return s.openedMs === null ? null : s.openedMs + rules.openLifeH * H + (rules.openLifePausesCold ? s.openColdMs : 0);
+function openEnds(s: Fold, rules: PasteRules, nowMs: number): number | null {
+	if (s.openedMs === null) return null;
+	const coldMs = s.openColdMs + (s.openColdSinceMs === null ? 0 : nowMs - s.openColdSinceMs);
+	return s.openedMs + rules.openLifeH * H + (rules.openLifePausesCold ? coldMs : 0);
+}
+
+/** Every clock that runs, the one that ends first in front; none for a jar that is gone. */
+function clocksOf(s: Fold, nowMs: number, stencilMs: number, jar: JarFacts, rules: PasteRules): JarStatus['clocks'] {
+	if (gone(s.state)) return [];
+	// Off the stencil its clock stands still; a jar that used it up may not go on again.
+	const wasOn = s.onStencilMs !== null || s.stencilMs > 0;
+	const ends: [JarClock, number | null][] = [
+		['shelf_life', jar.expiryMs],
+		['sealed_out', sealedEnds(s, rules)],
+		['open_life', openEnds(s, rules, nowMs)],
+		['stencil_life', wasOn ? nowMs + rules.stencilLifeH * H - stencilMs : null]
+	];
+	return ends.flatMap(([clock, endsMs]) => (endsMs === null ? [] : [{ clock, endsMs }])).sort((a, b) => a.endsMs - b.endsMs);
 }
 
 function report(s: Fold, nowMs: number, jar: JarFacts, rules: PasteRules): JarStatus {
-	const clocks: JarStatus['clocks'] = [];
-	const ready = s.state === 'warming' || s.state === 'ready' ? readyAt(s, rules) : null;
-	if (!gone(s.state)) clocks.push({ clock: 'shelf_life', endsMs: jar.expiryMs });
-	if ((s.state === 'warming' || s.state === 'ready' || s.state === 'mixed') && s.takenOutMs !== null && s.openedMs === null)
-		clocks.push({ clock: 'sealed_out', endsMs: s.takenOutMs + rules.sealedOutH * H - s.sealedOutMs });
-	const open = openEnds(s, rules);
-	if (open !== null && !gone(s.state)) clocks.push({ clock: 'open_life', endsMs: open });
 	const stencilMs = s.stencilMs + (s.onStencilMs === null ? 0 : nowMs - s.onStencilMs);
-	// Off the stencil its clock stands still; a jar that used it up may not go on again.
-	if (s.onStencilMs !== null || (s.openedMs !== null && s.stencilMs > 0 && !gone(s.state)))
-		clocks.push({ clock: 'stencil_life', endsMs: nowMs + rules.stencilLifeH * H - stencilMs });
-	clocks.sort((a, b) => a.endsMs - b.endsMs);
+	const ready = readyAt(s, rules);
+	const clocks = clocksOf(s, nowMs, stencilMs, jar, rules);
 	const first = clocks[0] ?? null;
 	const held = s.state === 'quarantined';
 	const over = clocks.find((c) => (c.clock === 'open_life' || c.clock === 'stencil_life') && c.endsMs <= nowMs);
@@ -374,7 +369,7 @@ function report(s: Fold, nowMs: number, jar: JarFacts, rules: PasteRules): JarSt
 		untilMs: held || !first ? null : first.endsMs,
 		clocks,
 		readyMs: ready,
-		discardNow: !held && !gone(s.state) && over !== undefined,
+		discardNow: !held && over !== undefined,
 		quarantine: [...s.quarantine],
 		violations: s.violations,
 		next: nextAction(s, first, ready, over !== undefined),
@@ -431,7 +426,7 @@ export function historyOn(
 	rules: PasteRules = PASTE_RULES
 ): JarSpan[] {
 	const { readyMs, clocks } = statusOf(fold, jar, fold.ms, rules);
-	const ends = clocks.filter((c) => c.clock === 'sealed_out' || c.clock === 'shelf_life').map((c) => c.endsMs + 1);
+	const ends = clocks.map((c) => c.endsMs + 1);
 	const times = [...ends, ...(readyMs === null ? [] : [readyMs]), nowMs].filter((ms) => ms > fold.ms && ms <= nowMs).sort((a, b) => a - b);
 	const all = [...spans, ...times.map((fromMs) => ({ state: statusOf(fold, jar, fromMs, rules).state, fromMs }))];
 	return all.filter(({ state }, i) => state !== all[i - 1]?.state);
