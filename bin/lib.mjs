@@ -313,6 +313,6 @@ export function demoPlant() {
 		FIRST_NAME: lead.name,
 		FIRST_BADGE: lead.badge,
 		FIRST_PIN: lead.pin,
-		DEMO_SIGN_IN: JSON.stringify(people.map(({ badge, pin, role }) => ({ badge, pin, role })))
+		DEMO_SIGN_IN: JSON.stringify(people.filter(({ crew }) => !crew).map(({ badge, pin, role }) => ({ badge, pin, role })))
 	};
 }

@@ -17,6 +17,8 @@ import {
 
 const args = process.argv.slice(2);
 const open = args.includes('--host') || Boolean(process.env.HOST);
+/** Lines whose work is left to whoever uses the application: the crew keeps its hands off them. */
+const leave = args.includes('--leave') ? (args[args.indexOf('--leave') + 1] ?? 'all') : (process.env.LEAVE ?? '');
 const host = process.env.HOST ?? (open ? '0.0.0.0' : '127.0.0.1');
 const port = Number(process.env.PORT ?? 4173);
 
@@ -93,7 +95,8 @@ const client = {
 	BASE_URL: `http://127.0.0.1:${port}`,
 	ORIGIN: origin,
 	MACHINE_TOKEN: machineToken,
-	FAULTS: process.env.FAULTS ?? demoFaults()
+	FAULTS: process.env.FAULTS ?? demoFaults(),
+	LEAVE: leave
 };
 const loader = startProgram('demo/src/load.ts', client);
 children.add(loader);
@@ -101,6 +104,7 @@ loader.once('exit', () => children.delete(loader));
 if ((await ended(loader)) !== 0 && !stopping) console.error('The demo factory could not be loaded; the application runs without it.');
 
 await keepUp('The simulated line', async () => startProgram('devices/src/main.ts', client));
+await keepUp('The simulated crew', async () => startProgram('demo/src/crew-at-work.ts', client));
 console.log(`\nKeen Relay is running: ${origin}\nSign in with a badge and PIN of the sign-in page. Ctrl-C stops everything.\n`);
 
 function lanAddress() {

@@ -63,12 +63,14 @@ try {
 		DEMO_SCALE: '0.25',
 		DEMO_RATE: '60',
 		FAULTS: demoFaults(),
+		// The tests work the first line and those that they make; the crew works the other lines of the demo.
+		LEAVE: 'all but Line 2, Prototypes',
 		// What the tests look at that no page shows: rows as they were kept.
 		DATABASE_URL: postgres.url(database)
 	};
 	if ((await timed('demo plant', () => ended(startProgram('demo/src/load.ts', client)))) !== 0)
 		throw new Error('the demo factory could not be loaded');
-	children.push(startProgram('devices/src/main.ts', client));
+	children.push(startProgram('devices/src/main.ts', client), startProgram('demo/src/crew-at-work.ts', client));
 	const browserFile = join(scratch, 'browser.json');
 	await timed('browser tests', () =>
 		run('npx', ['playwright', 'test', '--config', join(ROOT, 'web/playwright.config.ts'), '--reporter=list,json'], {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { cornerFiducials, panelGeometry, type BoardPart } from '@keen-relay/core/artwork';
-import { may, type Role } from '@keen-relay/core/people';
+import { may } from '@keen-relay/core/people';
 import { seededRandom } from '@keen-relay/core/numerics';
 import { boardSpots, type Oven } from '@keen-relay/core/reflow';
 import { STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
@@ -12,7 +12,8 @@ import type { Sent } from '@keen-relay/devices/message';
 import type { Trouble, Work } from '@keen-relay/devices/work';
 import { BOARDS, type DemoBoard } from './boards.ts';
 import { LINES } from './factory-line.ts';
-import { equip, fillFridge, OPEN_JARS, pastReadings, releasePrinting, shelve } from './print-cell.ts';
+import { PEOPLE, Person } from './person.ts';
+import { endJar, equip, fillFridge, OPEN_JARS, openJar, pastReadings, releasePrinting, shelve } from './print-cell.ts';
 import { NOTES, pastRuns, RAW_DAYS, RECIPES, type PastRun } from './history.ts';
 
 // Loads the invented factory into an empty plant, through the public API only: people, lines, boards from their files, what is released for
@@ -26,48 +27,14 @@ const SCALE = Number(process.env.DEMO_SCALE ?? 1);
 /** Faults that the running lines have, as asked for. */
 const FAULTS = JSON.parse(process.env.FAULTS ?? '[]') as { line: string; station: string; kind: Trouble['kind']; strength: number }[];
 
-const PEOPLE = (
-	JSON.parse(readFileSync(new URL('../plant.json', import.meta.url), 'utf8')) as {
-		people: { name: string; badge: string; pin: string; role: Role }[];
-	}
-).people;
-
-class Person {
-	#cookie = '';
-	constructor(readonly badge: string) {}
-
-	async signIn(pin: string): Promise<this> {
-		const response = await fetch(`${base}/api/auth/sign-in/username`, {
-			method: 'POST',
-			headers: { 'content-type': 'application/json', origin },
-			body: JSON.stringify({ username: this.badge, password: pin })
-		});
-		if (!response.ok) throw new Error(`${this.badge} cannot sign in: ${response.status}`);
-		this.#cookie = response.headers
-			.getSetCookie()
-			.map((c) => c.split(';')[0])
-			.join('; ');
-		return this;
-	}
-
-	async send<T>(method: string, path: string, body?: object): Promise<T> {
-		const form = body instanceof FormData;
-		const response = await fetch(`${base}${path}`, {
-			method,
-			headers: { cookie: this.#cookie, origin, ...(form || !body ? {} : { 'content-type': 'application/json' }) },
-			...(body ? { body: form ? body : JSON.stringify(body) } : {})
-		});
-		if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${(await response.text()).slice(0, 400)}`);
-		return (await response.json()) as T;
-	}
-}
-
 interface KeptBoard {
 	board: DemoBoard;
 	revisionId: number;
 	sides: Partial<Record<'top' | 'bottom', number>>;
-	/** Stencils in the library, by side. */
-	stencils: Partial<Record<'top' | 'bottom', number>>;
+	/** Stencils in the library, by side: one for each line that runs it, lines may build the same at once. */
+	stencils: Partial<Record<'top' | 'bottom', Map<number, number>>>;
+	/** Their design. */
+	designs: Partial<Record<'top' | 'bottom', number>>;
 }
 
 interface Plant {
@@ -81,23 +48,26 @@ interface Plant {
 	waterSolubleId: number;
 }
 
+/** A bead to start with, g. */
+const BEAD_G = 200;
+
 const count = (panels: number) => Math.max(6, Math.round(panels * SCALE));
 
 async function main(): Promise<void> {
 	if ((await machines.lines()).length > 0) return;
 	const began = Date.now();
 	console.log('· loading the demo factory');
-	const lead = await new Person('dessa').signIn('2004');
+	const lead = await new Person(base, origin, 'dessa').signIn('2004');
 	const { now, timeZone } = await lead.send<{ now: string; timeZone: string }>('GET', '/api/v1/clock');
 	const today = now.slice(0, 10);
 	await setClock(lead, instantOf(addDays(today, -6), '05:10', timeZone));
 
 	// The first of them is the lead who came with the empty plant.
-	await Promise.all(PEOPLE.slice(1).map((person) => lead.send('POST', '/api/v1/people', person)));
+	await Promise.all(PEOPLE.slice(1).map(({ name, badge, pin, role }) => lead.send('POST', '/api/v1/people', { name, badge, pin, role })));
 	const lines: number[] = [];
 	for (const line of LINES) lines.push((await lead.send<{ id: number }>('POST', '/api/v1/lines', line)).id);
-	const engineer = await new Person('basil').signIn('2002');
-	const technician = await new Person('anwen').signIn('2001');
+	const engineer = await new Person(base, origin, 'basil').signIn('2002');
+	const technician = await new Person(base, origin, 'anwen').signIn('2001');
 	const boards = new Map<string, KeptBoard>();
 	const { waterSolubleId } = await equip(engineer);
 	// Boards and stencils are numbered in order; the stencils of one are bought while the files of the next are read.
@@ -108,6 +78,7 @@ async function main(): Promise<void> {
 		bought = bought.then(() => buyStencils(engineer, technician, kept));
 	}
 	await bought;
+	for (const kept of boards.values()) await buyCopies(technician, kept);
 	// In one after the other: the log reads in this order.
 	for (const [i, lineId] of lines.entries())
 		for (const [stroke, code] of [
@@ -146,9 +117,11 @@ async function main(): Promise<void> {
 		}
 		await sent;
 		await Promise.all(
-			started.map(async ({ runId }) => {
+			started.map(async (one) => {
+				const { runId } = one;
 				await releaseFirstPrints(technician, runId);
 				await lead.send('POST', `/api/v1/runs/${runId}/end`);
+				await clearAway(plant, one);
 			})
 		);
 		// The sheets are signed while the next shift begins, as people do.
@@ -196,6 +169,8 @@ interface Started {
 	startMs: number;
 	panels: number;
 	runId: number;
+	/** Its paste. */
+	jar: string;
 }
 
 async function startRun(
@@ -207,19 +182,40 @@ async function startRun(
 ): Promise<Started> {
 	const body = { jobId: job.id, sideId: boards.get(run.board)!.sides[run.side]!, lineId: lines[run.line]! };
 	const { id: runId } = await lead.send<{ id: number }>('POST', '/api/v1/runs', body);
-	return { run, job, startMs, panels, runId };
+	return { run, job, startMs, panels, runId, jar: run.daysBack === 0 ? OPEN_JARS[run.line]! : `H-${String(runId).padStart(4, '0')}` };
 }
 
-/** Mounts the stencil and asks for what the line is to build, as its machines do. */
-async function fetchWork({ lead, boards, lines }: Plant, started: Started) {
-	const { run, job, panels } = started;
+/** The set-up of a run as people prove it: stencil and paste are scanned, then it is started. */
+async function setUpRun(plant: Plant, { run, runId, jar, startMs }: Started): Promise<void> {
+	const { technician, lines } = plant;
 	const lineId = lines[run.line]!;
-	await lead.send('POST', `/api/v1/stencil-tools/${boards.get(run.board)!.stencils[run.side]!}/events`, { kind: 'mount', lineId });
+	await technician.send('POST', `/api/v1/stencil-tools/${stencilOf(plant, run)}/events`, { kind: 'mount', lineId });
+	if (run.daysBack > 0) await openJar(technician, jar, startMs);
+	await technician.send('POST', `/api/v1/jars/${jar}/events`, { kind: 'load_stencil', lineId, grams: BEAD_G });
+	await technician.send('POST', `/api/v1/runs/${runId}/ready`);
+}
+
+/** After a run: the bead is off, its jar thrown away, the stencil out and washed. */
+async function clearAway(plant: Plant, { run, jar }: Started): Promise<void> {
+	const { technician, lines } = plant;
+	const lineId = lines[run.line]!;
+	const stencil = `/api/v1/stencil-tools/${stencilOf(plant, run)}/events`;
+	await endJar(technician, jar, lineId);
+	await technician.send('POST', stencil, { kind: 'unmount', lineId });
+	await technician.send('POST', stencil, { kind: 'clean', note: 'after the run' });
+}
+
+/** Sets a run up and asks for what the line is to build, as its machines do. */
+async function fetchWork(plant: Plant, started: Started) {
+	const { lines } = plant;
+	const { run, job, panels, jar } = started;
+	const lineId = lines[run.line]!;
+	await setUpRun(plant, started);
 	const { work, stations } = await machines.work(lineId, null);
 	if (!work || !('pads' in work)) throw new Error(`${job.number} has no work`);
 	// What the lines before have taken is not sent yet: each line has its own jar.
 	// The line of the past does not wait: its first prints are released when all of it is known.
-	const part: Work = { ...work, panels, mayPrint: null, jar: run.daysBack === 0 ? OPEN_JARS[run.line]! : null };
+	const part: Work = { ...work, panels, mayPrint: null, jar };
 	return { ...started, stations, work: part };
 }
 
@@ -389,16 +385,36 @@ async function keepBoard(engineer: Person, board: DemoBoard): Promise<KeptBoard>
 	const layout = { rows, columns, pitchXMm: board.widthMm + gapMm, pitchYMm: board.heightMm + gapMm, railMm, fiducials: [] };
 	const fiducials = cornerFiducials(panelGeometry(board, layout), railMm);
 	await engineer.send('PUT', `/api/v1/sides/${sides.top}/panel`, { startedFrom: 1, ...layout, fiducials });
-	return { board, revisionId, sides, stencils: {} };
+	return { board, revisionId, sides, stencils: {}, designs: {} };
 }
 
+/** Lines that run a side of a board, in their order. */
+const linesOf = (board: string, side: string) =>
+	Object.keys(RECIPES).flatMap((key) => (key.startsWith(`${board} ${side} `) ? [Number(key.split(' ')[2])] : []));
+
 /** A stencil for each side, on the shelf of its number. */
-async function buyStencils(engineer: Person, technician: Person, { board, sides, stencils }: KeptBoard): Promise<void> {
-	for (const [side, sideId] of Object.entries(sides)) {
+async function buyStencils(engineer: Person, technician: Person, kept: KeptBoard): Promise<void> {
+	const { board, sides, stencils, designs } = kept;
+	for (const [name, sideId] of Object.entries(sides)) {
+		const side = name as 'top' | 'bottom';
 		const { id } = await engineer.send<{ id: number }>('POST', '/api/v1/stencils', { sideId, foilUm: board.foilUm, wall: 'laser' });
-		stencils[side as 'top' | 'bottom'] = await shelve(technician, `S-0${String(++frames).padStart(2, '0')}`, id, board.foilUm);
+		designs[side] = id;
+		const [first = 0] = linesOf(board.key, side);
+		stencils[side] = new Map([[first, await buyStencil(technician, id, board)]]);
 	}
 }
+
+const buyStencil = (technician: Person, designId: number, { foilUm }: DemoBoard) =>
+	shelve(technician, `S-0${String(++frames).padStart(2, '0')}`, designId, foilUm);
+
+/** One more for every other line that runs the same side. */
+async function buyCopies(technician: Person, { board, stencils, designs }: KeptBoard): Promise<void> {
+	for (const [side, byLine] of Object.entries(stencils))
+		for (const line of linesOf(board.key, side))
+			if (!byLine.has(line)) byLine.set(line, await buyStencil(technician, designs[side as 'top' | 'bottom']!, board));
+}
+
+const stencilOf = ({ boards }: Plant, run: Started['run']) => boards.get(run.board)!.stencils[run.side]!.get(run.line)!;
 
 /** Program, recipe and a measured profile of a side on a line. */
 async function releaseFor({ engineer, technician, lines, boards }: Plant, key: string): Promise<void> {
@@ -414,9 +430,9 @@ async function releaseFor({ engineer, technician, lines, boards }: Plant, key: s
 		pitchYMm: board.heightMm + board.panel.gapMm,
 		fiducials: []
 	});
-	// A two-sided board carries its first side's parts below: its pins are set by hand where they are free.
-	const middle = board.bottom ? [] : [0.08, 0.36, 0.64, 0.92].map((share) => ({ x: panel.widthMm * share, y: panel.heightMm / 2 }));
-	await releasePrinting(engineer, sideId, lineId, panel, middle);
+	// A two-sided board carries its first side's parts below: its pins stand where they are free.
+	const pins = supportGrid(panel, board.bottom ? 14 : 26);
+	await releasePrinting(engineer, sideId, lineId, panel, pins);
 	await engineer.send('POST', '/api/v1/recipes', { sideId, lineId, pasteId: 1, ...recipe });
 	const geometry = await engineer.send<{ parts: BoardPart[] }>('GET', `/api/v1/sides/${sideId}/geometry`);
 	const oven = LINES[Number(line)]!.stations.find((station) => station.role === 'oven')!.spec as { oven: Oven };
@@ -432,6 +448,15 @@ async function releaseFor({ engineer, technician, lines, boards }: Plant, key: s
 	form.append('log', new File([log], `profile-${name}-${side}.csv`));
 	form.append('lineId', String(lineId));
 	await technician.send('POST', `/api/v1/sides/${sideId}/profiles`, form);
+}
+
+/** Places for support pins, evenly over the panel: dense where some of them will stand under parts of the other side. */
+function supportGrid(panel: { widthMm: number; heightMm: number }, everyMm: number): { x: number; y: number }[] {
+	const along = (lengthMm: number) => {
+		const n = Math.ceil(lengthMm / everyMm);
+		return Array.from({ length: n }, (_, i) => (lengthMm * (i + 0.5)) / n);
+	};
+	return along(panel.heightMm).flatMap((y) => along(panel.widthMm).map((x) => ({ x, y })));
 }
 
 function addDays(date: string, days: number): string {

@@ -64,20 +64,25 @@ export async function equip(engineer: Person): Promise<{ waterSolubleId: number 
 	return { waterSolubleId };
 }
 
-/** A print recipe for a side on a line, with a few support pins in its middle. */
-export function releasePrinting(
+/** A print recipe for a side on a line, with support pins; those that stand under a part of the other side are taken out again, as the set-up asks. */
+export async function releasePrinting(
 	engineer: Person,
 	sideId: number,
 	lineId: number,
 	panel: { widthMm: number; heightMm: number },
 	pins: { x: number; y: number }[]
-) {
-	return engineer.send('POST', '/api/v1/print-recipes', {
-		sideId,
-		lineId,
-		recipe: startingPrintRecipe(panel.widthMm, 0.5),
-		support: pins.map((p) => ({ ...p, radiusMm: 2 }))
-	});
+): Promise<void> {
+	const support = pins.map((p) => ({ ...p, radiusMm: 2 }));
+	const recipe = startingPrintRecipe(panel.widthMm, 0.5);
+	for (;;)
+		try {
+			await engineer.send('POST', '/api/v1/print-recipes', { sideId, lineId, recipe, support });
+			return;
+		} catch (error) {
+			const pin = /Pin (\d+) stands under/.exec(error instanceof Error ? error.message : '')?.[1];
+			if (pin === undefined) throw error;
+			support.splice(Number(pin) - 1, 1);
+		}
 }
 
 /** Tension that five points of a foil have, N/cm. */
@@ -103,6 +108,32 @@ export async function shelve(technician: Person, code: string, stencilId: number
 	});
 	await technician.send('POST', `/api/v1/stencil-tools/${id}/events`, { kind: 'clean', note: 'washed, dried, held to the light' });
 	return id;
+}
+
+const fact = (person: Person, jar: string, kind: string, atMs: number, more: object = {}) =>
+	person.send('POST', `/api/v1/jars/${jar}/events`, { kind, at: new Date(atMs).toISOString(), fact: true, ...more });
+
+/** A jar that was taken out in time and opened for a run. */
+export async function openJar(technician: Person, id: string, startMs: number): Promise<void> {
+	const day = (days: number) => new Date(startMs + days * 24 * H).toISOString();
+	await technician.send('POST', '/api/v1/jars', {
+		id,
+		pasteId: 1,
+		lot: 'L26-088',
+		expiry: day(50).slice(0, 10),
+		grams: 500,
+		received: day(-5),
+		fridgeId: 1
+	});
+	await fact(technician, id, 'store_cold', startMs - 119 * H);
+	await fact(technician, id, 'take_out', startMs - 6 * H);
+	await fact(technician, id, 'open', startMs - 0.2 * H, { stirred: true });
+}
+
+/** The bead of a run is taken off and thrown away with the rest of its jar. */
+export async function endJar(technician: Person, id: string, lineId: number): Promise<void> {
+	await technician.send('POST', `/api/v1/jars/${id}/events`, { kind: 'scrape_off', lineId, grams: 0, fact: true });
+	await technician.send('POST', `/api/v1/jars/${id}/events`, { kind: 'discard', fact: true });
 }
 
 /** Jars that stand open at the lines this morning, in the lines' order. */

@@ -17,6 +17,10 @@ export interface LineOptions {
 	bootId: string;
 	out: (message: Sent) => void;
 	troubles?: readonly Trouble[];
+	/** Machines after the paste inspection wait for the server's word on each panel: what it holds is not worked on. */
+	waitsForWord?: boolean;
+	/** false: the placers are served by somebody who loads and splices; true: they load and splice by themselves. */
+	servesItself?: boolean;
 	/** false: the paste inspection reports sums instead of every pad. */
 	rawPaste?: boolean;
 	/** The paste inspection measures this panel (the first is 1) so many times: a study of its repeatability. */
@@ -27,16 +31,35 @@ export interface LineOptions {
 export class Line {
 	readonly #stations: Station[] = [];
 	readonly #printer: Printer | null;
+	readonly #placers = new Map<string, Placer>();
 	#nowMs: number;
 	finished = 0;
+	/** What the server holds, and the kinds of station that obey. */
+	#held = new Map<string, ReadonlySet<string>>();
+	/** Panels that were inspected and not yet heard of: reported, then sent, then answered for. */
+	readonly #unheard = { reported: new Set<string>(), sent: new Set<string>() };
 
-	constructor({ name, stations, work, seed, startMs, bootId, out, troubles = [], rawPaste = true, gauge }: LineOptions) {
+	constructor({
+		name,
+		stations,
+		work,
+		seed,
+		startMs,
+		bootId,
+		out,
+		troubles = [],
+		rawPaste = true,
+		gauge,
+		waitsForWord = false,
+		servesItself = true
+	}: LineOptions) {
 		this.#nowMs = startMs;
 		let printer: Printer | null = null;
 		stations.forEach((info, i) => {
 			const random = seededRandom(seed * 97 + i);
 			const sender = new Sender(`${name}/${info.name}`, bootId, out);
 			const handOn = (panel: SimPanel) => {
+				if (waitsForWord && info.role === 'pasteCheck') this.#unheard.reported.add(panel.serial);
 				const after = this.#stations[i + 1];
 				if (after) after.queue.push(panel);
 				else this.finished++;
@@ -52,9 +75,12 @@ export class Line {
 				case 'pasteCheck':
 					this.#stations.push(new PasteInspection(sender, random, handOn, work, cycleS, own, rawPaste, gauge));
 					break;
-				case 'place':
-					this.#stations.push(new Placer(sender, random, handOn, work, machine, startMs, own));
+				case 'place': {
+					const placer = new Placer(sender, random, handOn, work, machine, startMs, own, servesItself);
+					this.#placers.set(info.name, placer);
+					this.#stations.push(placer);
 					break;
+				}
 				case 'oven':
 					this.#stations.push(new Oven(sender, random, handOn, work, info, own));
 					break;
@@ -63,6 +89,8 @@ export class Line {
 			}
 		});
 		this.#printer = printer;
+		if (waitsForWord) this.#stations.forEach((station, i) => (station.gate = this.#gateOf(stations[i]!.role)));
+		this.#hearHolds(work.held ?? []);
 		this.#seat(stations, work);
 	}
 
@@ -75,15 +103,50 @@ export class Line {
 		}
 	}
 
+	/** Whether machines of a kind may take a panel. */
+	#gateOf(role: string): Station['gate'] {
+		if (role === 'print' || role === 'pasteCheck') return null;
+		return (serial) => {
+			if (this.#unheard.reported.has(serial) || this.#unheard.sent.has(serial)) return 'wait';
+			return this.#held.get(serial)?.has(role) ? 'held' : 'go';
+		};
+	}
+
+	#hearHolds(held: readonly { panel: string; stations: string[] }[]): void {
+		this.#held = new Map(held.map(({ panel, stations }) => [panel, new Set(stations)]));
+	}
+
+	/** All that was reported so far has reached the server. */
+	sent(): void {
+		for (const serial of this.#unheard.reported) this.#unheard.sent.add(serial);
+		this.#unheard.reported.clear();
+	}
+
 	/** What the server has to say about the run that the line builds. */
-	hear({ panels, serials, jar, cured, mayPrint, setting }: Omit<KnownWork, 'runId' | 'ended'>): void {
+	hear({ panels, serials, jar, cured, mayPrint, setting, held, reprint, beadG, reels }: Omit<KnownWork, 'runId' | 'ended'>): void {
+		if (held) {
+			this.#hearHolds(held);
+			this.#unheard.sent.clear();
+		}
+		for (const { name, feeders } of reels ?? []) this.#placers.get(name)?.hearReels(feeders);
 		if (!this.#printer) return;
+		if (beadG !== undefined) this.#printer.beadIs(beadG);
+		for (const serial of this.#printer.bringWashed(reprint ?? [])) this.#takeOff(serial);
 		if (mayPrint !== undefined) this.#printer.mayPrint = mayPrint;
 		if (jar !== undefined) this.#printer.jar = jar;
 		if (setting !== undefined) this.#printer.setting = setting;
 		if (cured) this.#printer.cured = new Set(cured);
 		this.#printer.panels = panels;
 		this.#printer.bring(serials ?? []);
+	}
+
+	/** A panel that was washed stands beside no machine any more. */
+	#takeOff(serial: string): void {
+		for (const { queue, aside } of this.#stations)
+			for (const list of [queue, aside]) {
+				const at = list.findIndex((panel) => panel.serial === serial);
+				if (at >= 0) list.splice(at, 1);
+			}
 	}
 
 	/** Plant time that the simulation has reached, ms. */

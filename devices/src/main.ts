@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Away, MachineApi } from './api.ts';
 import { Line } from './line.ts';
+import { linesLeft } from './lines-left.ts';
 import { Sensor } from './sensors.ts';
 import type { KnownWork, StationInfo, Trouble, Work } from './work.ts';
 
@@ -15,6 +16,8 @@ const FAULTS = JSON.parse(process.env.FAULTS ?? '[]') as {
 	strength: number;
 	fromMin?: number;
 }[];
+/** Lines without a crew: their placers load and splice by themselves. */
+const isLeft = linesLeft(process.env.LEAVE ?? '');
 const TICK_MS = 500;
 /** Simulated in one tick at the most: a long pause is made up in steps. */
 const MOST_A_TICK_MS = 10 * 60 * 1000;
@@ -63,6 +66,8 @@ function build(name: string, stations: StationInfo[], work: Work): Line {
 		startMs: plantNow() - 1000,
 		bootId: randomUUID(),
 		out: (message) => api.enqueue(message),
+		waitsForWord: true,
+		servesItself: isLeft(name),
 		troubles: FAULTS.filter((f) => f.line === name).map(({ station, kind, strength, fromMin = 0 }) => ({
 			station,
 			kind,
@@ -97,7 +102,9 @@ async function tick(): Promise<void> {
 	for (const { id, name } of await api.lines()) await hearWork(id, name);
 	await hearSensors();
 	step();
-	for (const { line, reason } of await api.flush()) console.error(`simulated line: message ${line} of the batch was put aside: ${reason}`);
+	const refused = await api.flush();
+	for (const { line } of running.values()) line.sent();
+	for (const { line, reason } of refused) console.error(`simulated line: message ${line} of the batch was put aside: ${reason}`);
 }
 
 let away = false;

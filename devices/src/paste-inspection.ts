@@ -43,11 +43,12 @@ export class PasteInspection extends Station {
 			this.random,
 			wrong > 0 ? [{ kind: 'measurement', strength: wrong }] : []
 		);
-		if (!this.raw) return this.summarise(panel.serial, nowMs, readings);
+		if (!this.raw) return this.summarise(panel, nowMs, readings);
 		// Which pads bridge is the unit's to say: it sees two deposits where one should end.
 		const bridged = Array.from({ length: bridges }, () => this.random.integer(readings.volumePct.length));
 		this.sender.send(nowMs, 'paste_inspection', {
 			panel: panel.serial,
+			...(panel.printAttempt ? { printAttempt: panel.printAttempt } : {}),
 			...(inspectionAttempt > 1 ? { inspectionAttempt } : {}),
 			...readings,
 			...(peakHeightUm ? { peakHeightUm } : {}),
@@ -57,7 +58,7 @@ export class PasteInspection extends Station {
 
 	/** What a unit sends that keeps its readings to itself: sums by pad class, and the worst pads. */
 	private summarise(
-		serial: string,
+		panel: SimPanel,
 		nowMs: number,
 		r: Record<'volumePct' | 'heightUm' | 'areaPct' | 'offsetXUm' | 'offsetYUm', number[]>
 	): void {
@@ -93,6 +94,11 @@ export class PasteInspection extends Station {
 			meanVolumePct: sum / c.pads,
 			sdVolumePct: c.pads > 1 ? Math.sqrt(Math.max(0, squares - (sum * sum) / c.pads) / (c.pads - 1)) : 0
 		}));
-		this.sender.send(nowMs, 'paste_summary', { panel: serial, classes, worst });
+		this.sender.send(nowMs, 'paste_summary', {
+			panel: panel.serial,
+			...(panel.printAttempt ? { printAttempt: panel.printAttempt } : {}),
+			classes,
+			worst
+		});
 	}
 }

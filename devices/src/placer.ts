@@ -7,9 +7,11 @@ const LOST_SHARE = 0.0012;
 /** The simulated operator splices a new reel on when this many panels are left in the old one. */
 const SPLICE_AT_PANELS = 3;
 
-/** A simulated placer with its feeders, reels and an operator who splices. */
+/** A simulated placer with its feeders and reels. */
 export class Placer extends Station {
 	readonly #left = new Map<number, number>();
+	/** The reel in each slot, as the records know it. */
+	readonly #reels = new Map<number, string>();
 
 	constructor(
 		sender: Sender,
@@ -18,12 +20,40 @@ export class Placer extends Station {
 		private readonly work: Work,
 		private readonly machine: Work['machines'][number],
 		nowMs: number,
-		troubles: readonly Trouble[]
+		troubles: readonly Trouble[],
+		/** Whether the simulated machine loads and splices by itself; else somebody does, and says so. */
+		private readonly servesItself: boolean
 	) {
 		super(sender, random, handOn, troubles);
 		for (const feeder of machine.feeders)
-			if (feeder.left === null) this.load(feeder, nowMs);
-			else this.#left.set(feeder.slot, feeder.left);
+			if (feeder.left !== null) this.#left.set(feeder.slot, feeder.left);
+			else if (servesItself) this.load(feeder, nowMs);
+		this.hearReels(machine.feeders.map(({ slot, left, reel = null }) => ({ slot, left, reel })));
+	}
+
+	/** What somebody has loaded since: a reel that was not there before brings its pieces. */
+	hearReels(feeders: readonly { slot: number; left: number | null; reel: string | null }[]): void {
+		for (const { slot, left, reel } of feeders) {
+			if (reel === null || left === null || this.#reels.get(slot) === reel) continue;
+			this.#reels.set(slot, reel);
+			if (!this.servesItself) this.#left.set(slot, left);
+		}
+	}
+
+	/** Nothing is placed from an empty slot. */
+	private get emptySlot(): number | null {
+		return this.machine.feeders.find((f) => (this.#left.get(f.slot) ?? 0) < f.perPanel)?.slot ?? null;
+	}
+
+	protected override next(nowMs: number): SimPanel | undefined {
+		if (this.servesItself || this.emptySlot === null) return super.next(nowMs);
+		return undefined;
+	}
+
+	protected override waits(): string | null {
+		if (this.servesItself || this.queue.length === 0) return null;
+		const slot = this.emptySlot;
+		return slot === null ? null : `slot ${slot} is empty`;
 	}
 
 	private load(feeder: Placer['machine']['feeders'][number], nowMs: number): void {
@@ -70,7 +100,7 @@ export class Placer extends Station {
 			if (n) lost[feeder.slot] = n;
 			const left = Math.max(0, (this.#left.get(feeder.slot) ?? 0) - feeder.perPanel - n);
 			this.#left.set(feeder.slot, left);
-			if (left < SPLICE_AT_PANELS * feeder.perPanel) this.load(feeder, nowMs);
+			if (this.servesItself && left < SPLICE_AT_PANELS * feeder.perPanel) this.load(feeder, nowMs);
 		}
 		this.sender.send(nowMs, 'placement', { panel: panel.serial, cycleS: Math.round(cycleS * 100) / 100, lost });
 	}

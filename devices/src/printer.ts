@@ -29,6 +29,9 @@ export class Printer extends Station {
 	setting: PrinterSetting | null;
 	/** Codes of the causes that were acted on. */
 	cured: Set<string>;
+	/** Washed panels that wait to be printed again. */
+	#again: { panel: string; printAttempt: number }[] = [];
+	readonly #printedAgain = new Set<string>();
 	#sinceWipe = 0;
 	#sinceTopup = 0;
 	#beadG = 0;
@@ -55,6 +58,7 @@ export class Printer extends Station {
 		this.#beadG = work.beadG ?? 0;
 		this.#serials = work.serials && [];
 		this.bring(work.serials ?? []);
+		this.bringWashed(work.reprint ?? []);
 		const delivered = work.pads.reduce((sum, pad) => sum + pad.areaMm2, 0) * work.circuits * work.foilUm * 0.93;
 		this.#gPerPanel = (delivered / 1e6) * 4.26 + 0.02;
 		this.#physics = new PrintPhysics(padsOnPanel(work), work.foilUm, random);
@@ -69,7 +73,28 @@ export class Printer extends Station {
 		}
 	}
 
+	/** Panels that were washed and dried since: each is printed again once. @returns those that come now */
+	bringWashed(panels: readonly { panel: string; printAttempt: number }[]): string[] {
+		const fresh = panels.filter((p) => !this.#printedAgain.has(`${p.panel} ${p.printAttempt}`));
+		for (const p of fresh) this.#printedAgain.add(`${p.panel} ${p.printAttempt}`);
+		this.#again.push(...fresh);
+		return fresh.map((p) => p.panel);
+	}
+
+	/** What lies on the stencil, where somebody put it there before the first print, g. */
+	beadIs(grams: number): void {
+		if (this.#lastMs === null && grams > this.#beadG) this.#beadG = grams;
+	}
+
+	override get empty(): boolean {
+		return super.empty && this.#again.length === 0;
+	}
+
 	protected override next(): SimPanel | undefined {
+		if (this.mayPrint !== 0) {
+			const washed = this.#again.shift();
+			if (washed) return { serial: washed.panel, deposits: null, stroke: 'F', printsSinceWipe: 0, printAttempt: washed.printAttempt };
+		}
 		if (this.mayPrint !== null && this.#made >= this.mayPrint) return undefined;
 		const serial = this.#serials ? this.#serials.shift() : this.#made < this.panels ? this.#newSerial() : undefined;
 		if (serial === undefined) return undefined;
@@ -118,6 +143,7 @@ export class Printer extends Station {
 		this.sender.send(nowMs, 'print', {
 			runId: this.work.runId,
 			panel: panel.serial,
+			...(panel.printAttempt ? { printAttempt: panel.printAttempt } : {}),
 			stroke: panel.stroke,
 			printsSinceWipe: panel.printsSinceWipe,
 			printsSinceTopup,

@@ -24,9 +24,23 @@ export abstract class Station {
 	/** Reports a panel that is done; the message goes out at that moment. */
 	protected abstract report(panel: SimPanel, nowMs: number, cycleS: number): void;
 
+	/** Whether this machine may take a panel: go, wait for word of it, or leave it aside because it is held. */
+	gate: ((serial: string) => 'go' | 'wait' | 'held') | null = null;
+	/** Panels that are held: somebody has taken them off the belt until they may go on. */
+	readonly aside: SimPanel[] = [];
+
 	/** A panel that waits inside the machine can come from nowhere but the queue; the printer makes its own. */
 	protected next(_nowMs: number): SimPanel | undefined {
-		return this.queue.shift();
+		const back = this.aside.findIndex((panel) => this.gate?.(panel.serial) === 'go');
+		if (back >= 0) return this.aside.splice(back, 1)[0];
+		for (let first = this.queue[0]; first; first = this.queue[0]) {
+			const says = this.gate?.(first.serial) ?? 'go';
+			if (says === 'wait') return undefined;
+			this.queue.shift();
+			if (says === 'go') return first;
+			this.aside.push(first);
+		}
+		return undefined;
 	}
 
 	/** How strongly a kind of trouble works now, 0 for not at all. */
@@ -54,13 +68,18 @@ export abstract class Station {
 		return jams > 0 && this.random.chance((dtS * jams) / 900) ? { seconds: 60 + 300 * this.random.uniform(), reason: 'panel jam' } : null;
 	}
 
+	/** Why the machine stands although a panel waits; null where it only waits. */
+	protected waits(): string | null {
+		return null;
+	}
+
 	/** Room for one more panel before it. */
 	get hasRoom(): boolean {
 		return this.queue.length < 2;
 	}
 
 	get empty(): boolean {
-		return this.queue.length === 0 && this.working === null;
+		return this.queue.length === 0 && this.working === null && this.aside.length === 0;
 	}
 
 	private current = 0;
@@ -75,7 +94,8 @@ export abstract class Station {
 		if (!this.working) {
 			const panel = this.next(nowMs);
 			if (!panel) {
-				this.setState(nowMs, 'waiting');
+				const why = this.waits();
+				this.setState(nowMs, why ? 'stopped' : 'waiting', why ?? undefined);
 				return;
 			}
 			this.setState(nowMs, 'running');

@@ -22,6 +22,10 @@ export interface Work {
 	serials: string[] | null;
 	/** Number of the next panel of the job; one more than were printed where it is not said. */
 	nextSerial?: number;
+	/** Panels that are held, with the kinds of station that do not work on them. */
+	held?: { panel: string; stations: string[] }[];
+	/** Panels that were washed and dried: printed again first. */
+	reprint?: { panel: string; printAttempt: number }[];
 	/** Panels between the machines, with the station that reported them last and how they were printed. */
 	onLine: { serial: string; after: string; stroke: 'F' | 'R'; printsSinceWipe: number }[];
 	foilUm: number;
@@ -46,7 +50,7 @@ export interface Work {
 	machines: {
 		name: string;
 		cycleS: number;
-		feeders: { slot: number; partNumber: string; perPanel: number; reelPieces: number; left: number | null }[];
+		feeders: { slot: number; partNumber: string; perPanel: number; reelPieces: number; left: number | null; reel?: string | null }[];
 	}[];
 	recipe: { setC: number[]; beltCmPerMin: number };
 }
@@ -63,6 +67,12 @@ export interface KnownWork {
 	setting?: PrinterSetting | null;
 	panels: number;
 	serials: string[] | null;
+	held?: { panel: string; stations: string[] }[];
+	reprint?: { panel: string; printAttempt: number }[];
+	/** What lies on the stencil by the records, g. */
+	beadG?: number;
+	/** What the slots hold by the records. */
+	reels?: { name: string; feeders: { slot: number; left: number | null; reel: string | null }[] }[];
 }
 
 export interface StationInfo {
@@ -87,4 +97,6 @@ export interface SimPanel {
 	deposits: Deposits | null;
 	stroke: 'F' | 'R';
 	printsSinceWipe: number;
+	/** Which print of this panel it is; 1 where it is not said. */
+	printAttempt?: number;
 }

@@ -7,6 +7,7 @@ import { awayWords, isAway } from '$lib/server/db/away.ts';
 import { migrate } from '$lib/server/db/index.ts';
 import { keepLedgerSmall } from '$lib/server/ingest/prune.ts';
 import { startClock } from '$lib/server/plant/clock.ts';
+import { watchJarHolds } from '$lib/server/queries/holds.ts';
 import { ensurePlant } from '$lib/server/plant/settings.ts';
 import { auth } from '$lib/server/people/auth.ts';
 import { ensureFirstLead } from '$lib/server/people/first-lead.ts';
@@ -19,6 +20,7 @@ export const init: ServerInit = async () => {
 	await ensureFirstLead();
 	await startClock(plant.demo);
 	keepLedgerSmall();
+	watchJarHolds();
 	// Asked to end, the process ends once its requests are answered: neither the clock nor the connection that listens holds it.
 	process.once('sveltekit:shutdown', () => process.exit(0));
 };

@@ -130,6 +130,22 @@ export function judgePaste(p: PasteStation): Verdict {
 	return { level, statement, because, doNext: [...new Set(found.flatMap((f) => f.doNext))] };
 }
 
+/** Paste that lies on a stencil while no run is on; null where none does.
+ * @param endsMs when its oldest gram is past its life
+ */
+export function judgeLeftBead(grams: number, jars: readonly string[], endsMs: number | null, nowMs: number): Verdict | null {
+	if (jars.length === 0) return null;
+	const over = endsMs !== null && endsMs <= nowMs;
+	return {
+		level: over ? 'act' : 'watch',
+		statement: over
+			? `Paste of ${jars.join(', ')} lies on the stencil, past its life, and no run is on.`
+			: `${grams.toFixed(0)} g of ${jars.join(', ')} lie on the stencil, and no run is on.`,
+		because: [],
+		doNext: [over ? 'Take the bead off and discard it' : 'Take the bead off, or set up the next job with it']
+	};
+}
+
 /** Before a jar has to leave the fridge somebody is told, ms. */
 const SOON_MS = 30 * 60_000;
 

@@ -5,6 +5,7 @@ import {
 	dewPointC,
 	jarC,
 	jarStatus,
+	judgeLeftBead,
 	judgePaste,
 	PASTE_RULES,
 	pasteFindings,
@@ -317,5 +318,17 @@ describe('what is said of the paste on a line', () => {
 	test('without a run only what has to be thrown away is asked for', () => {
 		expect(judge({ wanted: null, discard: ['J-1'], shortG: 90 })).toMatchObject({ level: 'noData', doNext: ['Discard J-1'] });
 		expect(judge({ wanted: null })).toMatchObject({ level: 'noData', doNext: [] });
+	});
+});
+
+describe('paste that lies on a stencil while no run is on', () => {
+	test('is to be watched, and to be taken off once it is past its life, on the instant', () => {
+		expect(judgeLeftBead(0, [], null, 0)).toBeNull();
+		expect(judgeLeftBead(140.4, ['J-1', 'J-2'], 5 * H, 5 * H - 1)).toMatchObject({
+			level: 'watch',
+			statement: '140 g of J-1, J-2 lie on the stencil, and no run is on.'
+		});
+		expect(judgeLeftBead(140, ['J-1'], null, 5 * H)!.level).toBe('watch');
+		expect(judgeLeftBead(140, ['J-1'], 5 * H, 5 * H)).toMatchObject({ level: 'act', doNext: ['Take the bead off and discard it'] });
 	});
 });

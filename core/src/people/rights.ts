@@ -55,6 +55,8 @@ export const DEFAULT_RIGHTS = {
 	'job.create': { roles: DESK, approval: 'pin' },
 	'job.plan': { roles: FLOOR, approval: 'none' },
 	'run.start': { roles: FLOOR, approval: 'none' },
+	'run.override': { roles: LEAD, approval: 'pin' },
+	'hold.lift': { roles: QUALITY, approval: 'pin' },
 	'run.end': { roles: ALL, approval: 'none' },
 	'stop.explain': { roles: ALL, approval: 'none' },
 	'handOver.write': { roles: ALL, approval: 'none' },

@@ -5,6 +5,7 @@ import {
 	forceOnBlade,
 	judgeBlade,
 	judgeFirstPrints,
+	judgeLeftStencil,
 	judgePrintedAgain,
 	judgeTension,
 	pasteGPerPanel,
@@ -14,6 +15,7 @@ import {
 	RECIPE_GUIDE,
 	recipeRemarks,
 	reprintDecision,
+	stepsBeforePrint,
 	startingPrintRecipe,
 	strokeLengthMm,
 	strokeS,
@@ -340,4 +342,26 @@ test('a panel that was finished and is printed again is an act, and named; sever
 		statement: 'J-1-0004 and 2 more were finished before and are printed again.',
 		because: [{ value: 3, unit: 'panels' }]
 	});
+});
+
+test('a stencil that stands in the printer after its run is to be washed, until it was washed since its last print', () => {
+	expect(judgeLeftStencil('S-1', null, null)).toBeNull();
+	expect(judgeLeftStencil('S-1', 500, 500)).toBeNull();
+	expect(judgeLeftStencil('S-1', 500, 499)).toMatchObject({ level: 'watch', doNext: ['Take S-1 out and wash it'] });
+	expect(judgeLeftStencil('S-1', 500, null)?.statement).toBe('S-1 stands in the printer and was not washed since its last print.');
+});
+
+test('a panel is printed again after the three steps of its wash; where it is not washed there are none', () => {
+	const panel = {
+		washes: 0,
+		finish: 'other' as const,
+		sinceFirstReflowH: null,
+		partsPlacedThisSide: false,
+		uncuredGlue: false,
+		washSensitiveParts: false
+	};
+	const { steps } = reprintDecision(panel);
+	expect(stepsBeforePrint(steps)).toBe(3);
+	expect(steps[3]).toBe('Print again');
+	expect(stepsBeforePrint(reprintDecision({ ...panel, washes: 2 }).steps)).toBe(0);
 });

@@ -29,6 +29,15 @@ export interface ReprintDecision {
 	statement: string;
 }
 
+const WASH = [
+	'Take the panel off and wash it with the cleaner for raw paste',
+	'Dry it',
+	'Look into holes and vias under a lens for solder balls'
+] as const;
+
+/** How many of the steps of a misprint come before its panel is printed again. */
+export const stepsBeforePrint = (steps: readonly string[]): number => Math.min(steps.length, WASH.length);
+
 /** Wash and print again, ask an engineer, or look at scrapping it.
  * @see common practice; a no-clean misprint needs a wash too, with a cleaner made for raw paste
  */
@@ -51,16 +60,7 @@ export function reprintDecision(panel: MisprintedPanel, rules: ReprintRules = RE
 	return {
 		decision,
 		reasons: [...scrap, ...ask],
-		steps:
-			decision === 'wash_and_reprint'
-				? [
-						'Take the panel off and wash it with the cleaner for raw paste',
-						'Dry it',
-						'Look into holes and vias under a lens for solder balls',
-						'Print again',
-						'Inspect every pad'
-					]
-				: [],
+		steps: decision === 'wash_and_reprint' ? [...WASH, 'Print again', 'Inspect every pad'] : [],
 		statement: {
 			wash_and_reprint: `Wash and print again: wash ${panel.washes + 1} of ${osp ? rules.ospWashLimit : rules.washLimit}. A wipe or a toothpick is no repair.`,
 			engineer_approval: 'An engineer approves the wash first.',

@@ -118,3 +118,14 @@ export function judgeBlade(strokes: number, nicked: boolean): Verdict {
 		return { level: 'watch', statement: `${strokes} strokes: look at its edge.`, because, doNext: ['Look at the edge at the next clean'] };
 	return { level: 'good', statement: `${strokes} strokes.`, because, doNext: [] };
 }
+
+/** A stencil that stands in the printer while no run is on; null where it was washed since its last print. */
+export function judgeLeftStencil(code: string, printedMs: number | null, cleanedMs: number | null): Verdict | null {
+	if (printedMs === null || (cleanedMs !== null && cleanedMs >= printedMs)) return null;
+	return {
+		level: 'watch',
+		statement: `${code} stands in the printer and was not washed since its last print.`,
+		because: [],
+		doNext: [`Take ${code} out and wash it`]
+	};
+}

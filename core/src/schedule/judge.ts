@@ -10,7 +10,7 @@ export function runEndMs(nowMs: number, panelsToFinish: number, taktS: number): 
  */
 export function judgeRun(
 	lineName: string,
-	run: { number: string; finished: number; panels: number } | null,
+	run: { number: string; finished: number; panels: number; settingUp?: boolean } | null,
 	stopped: readonly string[]
 ): Verdict {
 	if (!run) return noData(`${lineName} is idle.`, ['Start a job']);
@@ -23,6 +23,13 @@ export function judgeRun(
 			source: 'reported by the last station'
 		}
 	];
+	if (run.settingUp)
+		return {
+			level: 'act',
+			statement: `${run.number} is being set up; nothing is printed yet.`,
+			because,
+			doNext: ['Prove its set-up, then start']
+		};
 	const count = `${run.finished} of ${run.panels} panels finished`;
 	if (stopped.length)
 		return {

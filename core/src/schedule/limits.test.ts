@@ -50,6 +50,9 @@ describe('what a line has to do whatever stands on it', () => {
 			reason: '20 panels to go at 30.0 s'
 		});
 		expect(lineDues(0, { ...line, panelsToGo: 0 }).map((d) => d.action)).toEqual(['Hand over']);
+		const done = lineDues(0, { ...line, panelsToGo: 0, done: 'J-7' });
+		expect(done[0]).toMatchObject({ atMs: 0, action: 'End J-7', where: '/runs', right: 'run.end' });
+		expect(done).toHaveLength(2);
 		expect(lineDues(0, { ...line, panelsToGo: 1 }).map((d) => d.action)).toEqual(['Prepare the next job', 'Hand over']);
 	});
 

@@ -47,12 +47,23 @@ export function spliceDues(nowMs: number, line: { taktS: number; panelsToGo: num
 	});
 }
 
-/** What a line has to do whatever its stations are: the next job, and the hand-over of the shift. */
+/** What a line has to do whatever its stations are: the next job, and the hand-over of the shift.
+ * @param line `done`: the job whose panels are all finished and that nobody has ended; null or left out: none
+ */
 export function lineDues(
 	nowMs: number,
-	line: { taktS: number; panelsToGo: number; shiftEndMs: number | null; handOverSigned: boolean }
+	line: { taktS: number; panelsToGo: number; shiftEndMs: number | null; handOverSigned: boolean; done?: string | null }
 ): Due[] {
 	const due: Due[] = [];
+	if (line.done)
+		due.push({
+			atMs: nowMs,
+			station: 'Run',
+			action: `End ${line.done}`,
+			reason: 'all of its panels are finished: next job, bead off, stencil to wash',
+			where: '/runs',
+			right: 'run.end'
+		});
 	if (line.panelsToGo > 0)
 		due.push({
 			atMs: nowMs + line.panelsToGo * line.taktS * 1000,

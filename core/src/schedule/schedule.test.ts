@@ -91,6 +91,13 @@ test('a run: idle is no data, a stopped station speaks first, the end follows th
 		statement: 'J-1 is done: 10 of 10 panels finished.',
 		doNext: ['End the run, and start the next job']
 	});
+	// Nothing runs before its set-up is proven, whatever stands still.
+	const settingUp = { number: 'J-1', finished: 0, panels: 10, settingUp: true };
+	expect(judgeRun('Line 1', settingUp, ['Oven'])).toMatchObject({
+		level: 'act',
+		statement: 'J-1 is being set up; nothing is printed yet.',
+		doNext: ['Prove its set-up, then start']
+	});
 	const held = judgeRun('Line 1', { number: 'J-1', finished: 3, panels: 10 }, ['Place 1', 'Oven']);
 	expect(held).toMatchObject({ level: 'stopped', doNext: ['Clear Place 1', 'Clear Oven'] });
 	expect(runEndMs(1000, 7, 30)).toBe(211_000);

@@ -1,2 +1,3 @@
 export * from './moved-report.ts';
 export * from './scanned-code.ts';
+export * from './holds.ts';

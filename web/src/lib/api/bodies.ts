@@ -1,3 +1,4 @@
+import { READY_ITEMS } from '@keen-relay/core/line';
 import { PACKAGE_FIELDS, PAD_CLASSES, type PackageField } from '@keen-relay/core/parts';
 import { ACTIONS, APPROVALS, ROLES } from '@keen-relay/core/people';
 import { STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
@@ -208,6 +209,13 @@ export const bodies = {
 		finish: z.enum(['osp', 'other']).default('other'),
 		uncuredGlue: z.boolean().default(false),
 		washSensitiveParts: z.boolean().default(false)
+	}),
+	lift: z.object({ note: z.string().trim().min(3, 'say why it may go on').max(300) }),
+	override: z.object({
+		codes: z.array(z.enum(READY_ITEMS)).min(1),
+		reason: z.string().trim().min(3, 'say why the line may print without it').max(300),
+		/** false: for half an hour. */
+		wholeRun: z.boolean()
 	}),
 	signatureAction: z.object({ action: z.enum(['done', 'dismiss']), note }),
 	signatureThresholds: z.object({ thresholds: z.record(z.enum(THRESHOLD_NAMES), z.number()), note, startedFrom }),

@@ -35,6 +35,8 @@ export const ACTION_WORDS: Record<Action, string> = {
 	'job.create': 'new job',
 	'job.plan': 'job planned',
 	'run.start': 'run started',
+	'run.override': 'set-up overridden',
+	'hold.lift': 'hold lifted',
 	'run.end': 'run ended',
 	'stop.explain': 'stop explained',
 	'handOver.write': 'hand-over written',

@@ -5,7 +5,8 @@
 	let { children } = $props();
 	const tabs = $derived([
 		...(page.params.serial ? [{ path: `/${encodeURIComponent(page.params.serial)}`, name: 'Story' }] : []),
-		{ path: '', name: 'Panels' }
+		{ path: '', name: 'Panels' },
+		{ path: '/holds', name: 'Holds' }
 	]);
 </script>
 

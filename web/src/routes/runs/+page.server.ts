@@ -1,4 +1,5 @@
 import { db } from '$lib/server/db/index.ts';
+import { leftBehind } from '$lib/server/line/follows.ts';
 import { boardList } from '$lib/server/queries/sides.ts';
 import { missingForRuns, waitingCounts } from '$lib/server/queries/runs.ts';
 
@@ -13,7 +14,7 @@ export async function load({ url, depends, parent }) {
 	const running = await db
 		.selectFrom('run')
 		.innerJoin('line', 'line.id', 'run.lineId')
-		.select(['run.jobId', 'run.boardSideId', 'run.lineId', 'run.id', 'line.name as line'])
+		.select(['run.jobId', 'run.boardSideId', 'run.lineId', 'run.id', 'run.readyAt', 'line.name as line'])
 		.where('run.endedAt', 'is', null)
 		.execute();
 	const latest = await db
@@ -74,5 +75,8 @@ export async function load({ url, depends, parent }) {
 	const sides = [...new Set(jobs.map((job) => job.sideId))];
 	const missing = Object.fromEntries(line ? await missingForRuns(sides, line.id) : []);
 	const page = { newer: from > 0 ? Math.max(0, from - MOST) : null, older: latest.length > MOST ? from + MOST : null };
-	return { jobs, page, boards: [...boards].map(([id, label]) => ({ id, label })), missing };
+	// A run whose panels are done, or that has ended, leaves things to do.
+	const idle = line !== null && line !== undefined && (line.run === null || line.run.finished >= line.run.panels);
+	const left = idle ? await leftBehind(line.id) : null;
+	return { jobs, left, page, boards: [...boards].map(([id, label]) => ({ id, label })), missing };
 }

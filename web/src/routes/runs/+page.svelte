@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
+	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { judgeRun, runEndMs } from '@keen-relay/core/schedule';
 	import { act } from '$lib/ui/api.ts';
@@ -26,6 +27,16 @@
 	const run = $derived(line?.run ?? null);
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const finishMs = $derived(run && line?.pace.taktS ? runEndMs(plantTime.now, run.panels - run.finished, line.pace.taktS) : null);
+	const done = $derived(run !== null && !run.settingUp && run.panels > 0 && run.finished >= run.panels);
+	/** The oldest job that could follow. */
+	const next = $derived(
+		data.jobs.findLast(
+			(job) =>
+				job.on === null &&
+				(data.missing[job.sideId] ?? []).length === 0 &&
+				(job.second ? (job.waiting ?? 0) > 0 : job.finished < job.panels)
+		) ?? null
+	);
 	const verdict = $derived(
 		judgeRun(
 			line?.name ?? 'The line',
@@ -33,6 +44,28 @@
 			(line?.tiles ?? []).filter((tile) => tile.state === 'stopped').map((tile) => tile.name)
 		)
 	);
+
+	async function setUp(job: { id: number; sideId: number; number: string }) {
+		const body = { jobId: job.id, sideId: job.sideId, lineId: line?.id };
+		if (await act('POST', '/api/v1/runs', body, `${job.number} is being set up`)) await goto('/runs/ready');
+	}
+
+	/** The bead is off: every jar of it ends its stay on the stencil. */
+	async function beadOff(jars: readonly string[]) {
+		for (const jar of jars)
+			await act(
+				'POST',
+				`/api/v1/jars/${encodeURIComponent(jar)}/events`,
+				{ kind: 'scrape_off', lineId: line?.id, grams: 0, fact: true },
+				`Bead of ${jar} is off`
+			);
+	}
+
+	async function washed(tool: { id: number; code: string }) {
+		const path = `/api/v1/stencil-tools/${tool.id}/events`;
+		if (await act('POST', path, { kind: 'unmount', lineId: line?.id, note: '' }, `${tool.code} is out of the printer`))
+			await act('POST', path, { kind: 'clean', note: 'after the run' }, `${tool.code} is washed`);
+	}
 
 	async function create(event: SubmitEvent) {
 		event.preventDefault();
@@ -45,7 +78,8 @@
 		<VerdictHead {verdict}>
 			{#if run}{run.board}
 				{run.boardRevision}, {run.side}; stencil {run.stencilRevision}, program {run.programRevision}, oven recipe {run.recipeRevision};
-				started {dayTime(run.startedAt, zone)}.{:else}Start a job below; what it still needs is said in its row.{/if}
+				{run.settingUp ? 'set up since' : 'started'}
+				{dayTime(run.readyAt ?? run.startedAt, zone)}.{:else}Set up a job below; what it still needs is said in its row.{/if}
 		</VerdictHead>
 		{#if run}
 			<div class="h-5 w-full bg-hair" role="img" aria-label="{run.finished} of {run.panels} panels finished">
@@ -58,14 +92,47 @@
 				{run.finished} finished, {run.printed - run.finished} on the line, {Math.max(0, run.panels - run.printed)} to print
 			</p>
 		{/if}
+		{#if run && run.settingUp}
+			<p><a class="btn min-h-16 text-lg btn-primary" href="/runs/ready">Prove the set-up of {run.number}</a></p>
+		{/if}
+		{#if data.left && (done || data.left.bead || data.left.stencil)}
+			<section class="flex flex-wrap items-center gap-3 border-y border-hair py-2" data-testid="follows">
+				<h2 class="font-semibold">What follows {data.left.job ?? ''}</h2>
+				{#if run && done}
+					<button
+						class="btn min-h-16 text-lg btn-primary"
+						disabled={!can('run.end')}
+						onclick={() => act('POST', `/api/v1/runs/${run!.id}/end`, {}, `${run!.number} ended`)}>End the run</button
+					>
+				{/if}
+				{#if data.left.bead}
+					{@const bead = data.left.bead}
+					<button class="btn min-h-16 border-ink bg-transparent" disabled={!can('jar.scan')} onclick={() => beadOff(bead.jars)}
+						>Bead is off: {bead.grams.toFixed(0)} g of {bead.jars.join(', ')}, discarded</button
+					>
+				{/if}
+				{#if data.left.stencil}
+					{@const tool = data.left.stencil}
+					<button class="btn min-h-16 border-ink bg-transparent" disabled={!can('stencilTool.mount')} onclick={() => washed(tool)}
+						>{tool.code} is out and washed</button
+					>
+				{/if}
+				{#if next && !(run && !done)}
+					<span class="text-soft">Next: {next.number}, {next.board} {next.side}{run ? ', once this run is ended' : ''}</span>
+					{#if !run}<button class="btn min-h-16 text-lg btn-primary" disabled={!can('run.start')} onclick={() => setUp(next)}
+							>Set up {next.number}</button
+						>{/if}
+				{:else if !next}<span class="text-soft">No job is ready to follow.</span>{/if}
+			</section>
+		{/if}
 		<div class="min-h-0 flex-1 overflow-y-auto">
 			<table class="rows" data-testid="jobs">
-				<thead><tr><th>Job</th><th>Board</th><th class="n">Panels</th><th class="n">Finished</th><th>Ready</th><th></th></tr></thead>
+				<thead><tr><th>Job</th><th>Board</th><th class="n">Panels</th><th class="n">Finished</th><th>Stands</th><th></th></tr></thead>
 				<tbody>
 					{#each data.jobs as job (`${job.id} ${job.sideId}`)}
 						{@const missing = data.missing[job.sideId] ?? []}
 						{@const here = job.on !== null && job.on.id === run?.id}
-						{@const done = job.second ? job.waiting === 0 && job.finished > 0 : job.finished >= job.panels}
+						{@const built = job.second ? job.waiting === 0 && job.finished > 0 : job.finished >= job.panels}
 						<tr>
 							<td class="figure font-semibold whitespace-nowrap">{job.number}</td>
 							<td>{job.board} {job.revision}, {job.side}</td>
@@ -73,33 +140,43 @@
 							<td class="n">{job.finished}</td>
 							<td class="max-w-64 text-sm">
 								<span class="flex items-center gap-2"
-									><LevelMark level={job.on ? (done ? 'act' : 'good') : missing.length && !done ? 'act' : 'good'} />{job.on
-										? done
+									><LevelMark
+										level={job.on
+											? built || job.on.readyAt === null
+												? 'act'
+												: 'good'
+											: missing.length && !built
+												? 'act'
+												: built
+													? 'noData'
+													: 'good'}
+									/>{job.on
+										? built
 											? `done on ${job.on.line}: end the run`
-											: `running on ${job.on.line}`
-										: done
+											: job.on.readyAt === null
+												? `set-up on ${job.on.line}`
+												: `running on ${job.on.line}`
+										: built
 											? 'built'
 											: missing.length
 												? `needs ${missing.join(', ')}`
 												: job.second
-													? `ready: ${job.waiting} panels wait for this side`
-													: 'ready'}</span
+													? `may be set up: ${job.waiting} panels wait for this side`
+													: 'may be set up'}</span
 								>
 							</td>
 							<td class="text-right">
-								{#if here}
+								{#if here && !built}
 									<button
 										class="btn min-h-12 border-ink bg-transparent whitespace-nowrap"
 										disabled={!can('run.end')}
 										onclick={() => act('POST', `/api/v1/runs/${run!.id}/end`, {}, `${job.number} ended`)}>End the run</button
 									>
-								{:else if !run && !job.on && !done}
+								{:else if !run && !job.on && !built}
 									<button
 										class="btn min-h-12 btn-primary"
 										disabled={!can('run.start') || missing.length > 0 || job.waiting === 0}
-										onclick={() =>
-											act('POST', '/api/v1/runs', { jobId: job.id, sideId: job.sideId, lineId: line?.id }, `${job.number} started`)}
-										>Start</button
+										onclick={() => setUp(job)}>Set up</button
 									>
 								{/if}
 							</td>

@@ -9,6 +9,7 @@ import type { LinePlan } from "@keen-relay/core/balance";
 import type { ClassedAperture } from "@keen-relay/core/boards";
 import type { CaseState, CauseCode, ClassSum, FollowUp, LimitSet, PasteMapping, Signature, SignatureThresholds } from "@keen-relay/core/inspection";
 import type { Issue, Verdict } from "@keen-relay/core/judgement";
+import type { ReadyCode, ReadyItem } from "@keen-relay/core/line";
 import type { PackageField, PadClass } from "@keen-relay/core/parts";
 import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from "@keen-relay/core/paste";
 import type { Action, Approval, Role } from "@keen-relay/core/people";
@@ -16,7 +17,7 @@ import type { MisprintedPanel, PrintRecipe, ReprintDecision, TrialFactor, TrialR
 import type { BoardBuild, OvenRecipe, PasteWindow, ProfileLog } from "@keen-relay/core/reflow";
 import type { ShiftPattern, StopReason } from "@keen-relay/core/schedule";
 import type { StencilRules, TransferFit, TransferGroup, TransferModel, Wall } from "@keen-relay/core/stencil";
-import type { CameTo } from "@keen-relay/core/trace";
+import type { CameTo, HoldKind } from "@keen-relay/core/trace";
 import type { StationState, Undo } from "$lib/model/types.ts";
 import type { StationRole } from "$lib/stations/index.ts";
 import type { Purpose } from "$lib/stations/kind.ts";
@@ -174,6 +175,25 @@ export interface HandOver {
   outgoingId: string | null;
   shiftDate: string;
   shiftName: string;
+}
+
+export interface Hold {
+  code: string;
+  id: Generated<number>;
+  kind: HoldKind;
+  liftedApprovedBy: string | null;
+  liftedAt: Timestamp | null;
+  liftedBy: string | null;
+  liftedHow: string | null;
+  liftNote: string | null;
+  lifts: Action;
+  lineId: number | null;
+  obeys: StationRole[];
+  passId: number | null;
+  printAttempt: number | null;
+  since: Timestamp;
+  subject: string;
+  why: string;
 }
 
 export interface InspectionCall {
@@ -603,10 +623,24 @@ export interface Run {
   placementProgramId: number;
   printRecipeId: number | null;
   prints: Generated<number>;
+  ready: JsonOf<ReadyItem[]> | null;
+  readyAt: Timestamp | null;
+  readyBy: string | null;
   startedAt: Timestamp;
   startedBy: string;
   stencilId: number;
   stencilToolId: number | null;
+}
+
+export interface RunOverride {
+  approvedBy: string | null;
+  at: Timestamp;
+  codes: ReadyCode[];
+  id: Generated<number>;
+  personId: string;
+  reason: string;
+  runId: number;
+  untilAt: Timestamp | null;
 }
 
 export interface Sensor {
@@ -807,6 +841,7 @@ export interface DB {
   feederLoad: FeederLoad;
   goldenBaseline: GoldenBaseline;
   handOver: HandOver;
+  hold: Hold;
   inspectionCall: InspectionCall;
   inspectionMapping: InspectionMapping;
   inspectionVisit: InspectionVisit;
@@ -847,6 +882,7 @@ export interface DB {
   printTrial: PrintTrial;
   profileLog: ProfileLog2;
   run: Run;
+  runOverride: RunOverride;
   sensor: Sensor;
   sensorReading: SensorReading;
   session: Session;

@@ -1,10 +1,12 @@
 import type { Issue } from '@keen-relay/core/judgement';
+import { OVERRIDE_MS, refusesOverride, type ReadyCode } from '@keen-relay/core/line';
 import { released } from '../queries/sides.ts';
 import { announce, db } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { Refusal, refuse } from '../answer.ts';
-import { missingForRun, otherSideRun, waitingPanels } from '../queries/runs.ts';
+import { currentRun, missingForRun, otherSideRun, waitingPanels } from '../queries/runs.ts';
+import { readinessOf } from '../stations/print/ready.ts';
 
 export async function createJob(
 	actor: Actor,
@@ -23,7 +25,7 @@ export async function createJob(
 	});
 }
 
-/** Starts one side of a job on a line with what is released now; the run keeps those revisions. */
+/** Begins one side of a job on a line with what is released now; the run keeps those revisions. Nothing is printed before its set-up is proven. */
 export async function startRun(actor: Actor, jobId: number, sideId: number, lineId: number): Promise<{ id: number }> {
 	const job = await db
 		.selectFrom('job')
@@ -82,11 +84,77 @@ export async function startRun(actor: Actor, jobId: number, sideId: number, line
 			})
 			.returning('id')
 			.executeTakeFirstOrThrow();
-		await logAction(trx, actor, 'run.start', `${job.number}, ${job.side}`, null, lineId);
+		await logAction(trx, actor, 'run.start', `${job.number}, ${job.side}: set up`, null, lineId);
 		await announce(trx, 'runs');
 		await announce(trx, 'line');
 		return row;
 	});
+}
+
+/** The run that is on, for somebody who starts it or lets it print without something. */
+async function onRun(runId: number) {
+	const row = await db.selectFrom('run').select(['lineId', 'endedAt']).where('id', '=', runId).executeTakeFirst();
+	const run = row && row.endedAt === null ? await currentRun(row.lineId) : null;
+	if (!row || !run) return refuse('run', runId, 'This run is not going on.');
+	return { run, lineId: row.lineId };
+}
+
+/** Lets the printer begin: refused while a point of the set-up is neither proven nor overridden. What was found is kept with the run. */
+export async function startPrinting(actor: Actor, runId: number): Promise<{ id: number; statement: string }> {
+	const nowMs = await plantNow();
+	const { run, lineId } = await onRun(runId);
+	if (run.readyAt !== null) return refuse('run', run.number, `${run.number} prints already.`);
+	const ready = await readinessOf(run, lineId, nowMs);
+	if (ready.missing.length)
+		throw new Refusal(
+			ready.missing.map((item): Issue => ({
+				severity: 'error',
+				code: `not_ready_${item.code}`,
+				field: item.code,
+				value: item.mark,
+				message: `${item.name}: ${item.why} ${item.next ?? ''}`.trim()
+			}))
+		);
+	await db.transaction().execute(async (trx) => {
+		const begun = await trx
+			.updateTable('run')
+			.set({ readyAt: new Date(nowMs), readyBy: actor.id, ready: JSON.stringify(ready.items) })
+			.where('id', '=', runId)
+			.where('readyAt', 'is', null)
+			.where('endedAt', 'is', null)
+			.returning('id')
+			.executeTakeFirst();
+		if (!begun) refuse('run', run.number, `${run.number} was started meanwhile.`);
+		await logAction(trx, actor, 'run.start', `${run.number}, ${run.side}: printing`, null, lineId);
+		await announce(trx, 'runs');
+		await announce(trx, 'line');
+	});
+	return { id: runId, statement: ready.verdict.statement };
+}
+
+/** A lead lets a line print without some of its set-up, for half an hour or for the run. What must never run is refused. */
+export async function overrideReady(
+	actor: Actor,
+	runId: number,
+	{ codes, reason, wholeRun }: { codes: ReadyCode[]; reason: string; wholeRun: boolean }
+): Promise<{ untilAt: string | null }> {
+	const nowMs = await plantNow();
+	const { run, lineId } = await onRun(runId);
+	const { items } = await readinessOf(run, lineId, nowMs);
+	const why = refusesOverride(items, codes, reason);
+	if (why) return refuse('override', codes.join(', '), why);
+	const untilAt = wholeRun ? null : new Date(nowMs + OVERRIDE_MS);
+	await db.transaction().execute(async (trx) => {
+		await trx
+			.insertInto('runOverride')
+			.values({ runId, codes, reason, personId: actor.id, approvedBy: actor.approvedBy, at: new Date(nowMs), untilAt })
+			.execute();
+		const names = items.filter((i) => codes.includes(i.code)).map((i) => i.name.toLowerCase());
+		await logAction(trx, actor, 'run.override', `${run.number}, without ${names.join(', ')}: ${reason}`, null, lineId);
+		await announce(trx, 'runs');
+		await announce(trx, 'line');
+	});
+	return { untilAt: untilAt?.toISOString() ?? null };
 }
 
 export async function endRun(actor: Actor, runId: number): Promise<{ actionId: number }> {

@@ -43,6 +43,7 @@ export async function workOutLine(lineId: number): Promise<LineNow | null> {
 	const own = lineDues(nowMs, {
 		taktS: paced.pace.taktS ?? 60,
 		panelsToGo: toGo,
+		done: run && !run.settingUp && run.finished > 0 && run.finished >= run.panels ? run.number : null,
 		shiftEndMs: shift.endMs,
 		handOverSigned: shift.signed
 	}).map((due) => toNextUp(due, due.where, rights));

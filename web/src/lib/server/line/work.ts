@@ -1,13 +1,16 @@
+import type { LinePlan } from '@keen-relay/core/balance';
 import { jarForTopUp } from '@keen-relay/core/paste';
-import { settingOf } from '@keen-relay/core/printing';
+import { settingOf, stepsBeforePrint } from '@keen-relay/core/printing';
 import { panelGeometry } from '@keen-relay/core/artwork';
 import { piecesLeft } from '@keen-relay/core/feeders';
 import { boardSide } from '../queries/sides.ts';
 import { db } from '../db/index.ts';
 import { reels } from '../queries/results.ts';
 import { plantNow } from '../plant/clock.ts';
+import { readinessOf } from '../stations/print/ready.ts';
 import { jarsNow } from '../queries/jars.ts';
 import { lineOf } from '../queries/bead.ts';
+import { openHolds } from '../queries/holds.ts';
 import { currentRun, drainingRun, nextSerial, waitingPanels } from '../queries/runs.ts';
 
 /** Everything that the machines of a line need to build the run that is on, as plain data; null where the line is idle and empty.
@@ -19,18 +22,15 @@ export async function workOf(lineId: number) {
 	const side = await boardSide(run.boardSideId);
 	if (!side) return null;
 	const panel = panelGeometry(side, side.panel, side.side);
-	const [loadedReels, onLine, waiting, serial] = await Promise.all([
-		reels(run.id),
+	const [feeders, onLine, waiting, serial, held, reprint] = await Promise.all([
+		feedersOf(run),
 		panelsOnLine(run.id),
 		run.secondPass ? waitingPanels(run.jobId, run.boardSideId) : [],
-		nextSerial(run.jobId, run.number)
+		nextSerial(run.jobId, run.number),
+		heldPanels(lineId),
+		washedPanels(run.id)
 	]);
-	const loaded = new Map(loadedReels.map((reel) => [`${reel.station}/${reel.slot}`, reel]));
-	/** Pieces that a slot's reel still holds; null where none was loaded in this run. */
-	const leftAt = (machine: string, slot: number, perPanel: number) => {
-		const reel = loaded.get(`${machine}/${slot}`);
-		return reel ? piecesLeft(reel, perPanel) : null;
-	};
+	const ready = run.endedAt === null ? await readinessOf(run, lineId, await plantNow()) : null;
 	return {
 		runId: run.id,
 		job: run.number,
@@ -38,12 +38,16 @@ export async function workOf(lineId: number) {
 		panels: run.panels,
 		printed: run.printed,
 		ended: run.endedAt !== null,
-		/** How many panels the printer may print until the first prints are released; null: all of them. */
-		mayPrint: run.mayPrint,
+		/** How many panels the printer may print now: none before the set-up is proven, the first prints until they are released; null: all of them. */
+		mayPrint: ready && ready.started && ready.missing.length ? Math.min(run.printed, run.mayPrint ?? run.printed) : run.mayPrint,
 		/** Serials for a second pass, in order; null where the printer opens new panels. */
 		serials: run.secondPass ? waiting.map((w) => w.serial) : null,
 		/** Number of the next panel that the printer opens: a job that was ended goes on where it was. */
 		nextSerial: serial,
+		/** Panels that are held, with the kinds of station that do not work on them. */
+		held,
+		/** Panels that were taken off, washed and dried: they are printed again first, with this attempt. */
+		reprint,
 		/** Panels between the machines, with the station that reported them last: a line that starts again puts them back there. */
 		onLine,
 		foilUm: run.foilUm,
@@ -66,19 +70,67 @@ export async function workOf(lineId: number) {
 			refDes: a.refDes
 		})),
 		parts: side.parts.filter((part) => part.fitted).map(({ refDes, packageName, partNumber }) => ({ refDes, packageName, partNumber })),
-		machines: run.plan.machines.map((machine) => ({
-			name: machine.machine,
-			cycleS: machine.totalS,
-			feeders: machine.loadList.map(({ slot, partNumber, perPanel, supply }) => ({
+		machines: feeders,
+		recipe: run.recipe
+	};
+}
+
+/** What the load lists of a run ask for, machine by machine, with what each slot holds now. */
+export async function feedersOf(run: { id: number; plan: LinePlan }) {
+	const loaded = new Map((await reels(run.id)).map((reel) => [`${reel.station}/${reel.slot}`, reel]));
+	return run.plan.machines.map((machine) => ({
+		name: machine.machine,
+		cycleS: machine.totalS,
+		feeders: machine.loadList.map(({ slot, partNumber, perPanel, supply }) => {
+			const reel = loaded.get(`${machine.machine}/${slot}`);
+			return {
 				slot,
 				partNumber,
 				perPanel,
 				reelPieces: supply.pieces,
-				left: leftAt(machine.machine, slot, perPanel)
-			}))
-		})),
-		recipe: run.recipe
-	};
+				/** Pieces that the slot's reel still holds, and the reel; null where none was loaded in this run. */
+				left: reel ? piecesLeft(reel, perPanel) : null,
+				reel: reel?.reel ?? null
+			};
+		})
+	}));
+}
+
+async function heldPanels(lineId: number) {
+	const holds = await openHolds({ lineId });
+	return holds.flatMap(({ kind, subject, obeys }) => (kind === 'panel' ? [{ panel: subject, stations: obeys }] : []));
+}
+
+/** Panels of a run that were washed and dried since their last print. */
+async function washedPanels(runId: number) {
+	const rows = await db
+		.selectFrom('misprint')
+		.innerJoin('panelPass', 'panelPass.id', 'misprint.passId')
+		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
+		.select(({ selectFrom }) => [
+			'panel.serial',
+			'misprint.at',
+			'misprint.steps',
+			selectFrom('misprintStep')
+				.select(({ fn }) => fn.countAll<number>().as('n'))
+				.whereRef('misprintStep.misprintId', '=', 'misprint.id')
+				.as('done'),
+			selectFrom('print')
+				.select(({ fn }) => fn.max('print.printAttempt').as('n'))
+				.whereRef('print.passId', '=', 'panelPass.id')
+				.as('attempts'),
+			selectFrom('print')
+				.select(({ fn }) => fn.max('print.printedAt').as('at'))
+				.whereRef('print.passId', '=', 'panelPass.id')
+				.as('printedAt')
+		])
+		.where('panelPass.runId', '=', runId)
+		.where('panelPass.finishedAt', 'is', null)
+		.where('misprint.decision', '=', 'wash_and_reprint')
+		.execute();
+	return rows
+		.filter((r) => (r.done ?? 0) >= stepsBeforePrint(r.steps) && (r.printedAt === null || r.printedAt < r.at))
+		.map((r) => ({ panel: r.serial, printAttempt: (r.attempts ?? 0) + 1 }));
 }
 
 async function printerSetting(runId: number, acrossMm: number) {

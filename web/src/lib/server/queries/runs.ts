@@ -142,6 +142,7 @@ function withCounts<
 		panels: number;
 		waiting: number | null;
 		second: number | null;
+		readyAt: Date | null;
 		firstPrintAt: Date | null;
 		firstPrintsMore: number;
 		endedAt: Date | null;
@@ -149,7 +150,8 @@ function withCounts<
 	}
 >(run: T) {
 	const printed = run.printed ?? 0;
-	const mayPrint = run.firstPrintAt === null ? FIRST_PRINTS + run.firstPrintsMore : null;
+	const settingUp = run.endedAt === null && run.readyAt === null;
+	const mayPrint = settingUp ? 0 : run.firstPrintAt === null ? FIRST_PRINTS + run.firstPrintsMore : null;
 	// A second side has the panels that came off the first, however many the job asked for.
 	return {
 		...run,
@@ -159,8 +161,10 @@ function withCounts<
 		panels: run.second ? printed + (run.waiting ?? 0) : Math.max(printed, run.panels - (run.before ?? 0)),
 		secondPass: run.second !== null,
 		mayPrint,
+		/** Nothing is printed until its set-up is proven and somebody starts it. */
+		settingUp,
 		/** The printer waits until a person has released the first prints. */
-		held: run.endedAt === null && mayPrint !== null && printed >= mayPrint
+		held: !settingUp && run.endedAt === null && mayPrint !== null && printed >= mayPrint
 	};
 }
 
@@ -180,6 +184,7 @@ function runs() {
 			'run.boardSideId',
 			'run.startedAt',
 			'run.endedAt',
+			'run.readyAt',
 			'run.firstPrintAt',
 			'run.firstPrintsMore',
 			'job.number',

@@ -51,10 +51,12 @@ export async function panelStory(serial: string) {
 		.where('panelPass.panelId', '=', panel.id)
 		.orderBy('panelPass.printedAt')
 		.execute();
-	const moved = await movedReports(passes);
+	const [moved, held] = await Promise.all([movedReports(passes), holdLines(passes.map((pass) => pass.id))]);
 	return {
 		panel,
-		passes: await Promise.all(passes.map(async (pass) => ({ ...pass, ...(await passStory(pass, moved.get(pass.id) ?? [])) })))
+		passes: await Promise.all(
+			passes.map(async (pass) => ({ ...pass, ...(await passStory(pass, [...(moved.get(pass.id) ?? []), ...(held.get(pass.id) ?? [])])) }))
+		)
 	};
 }
 
@@ -99,6 +101,40 @@ async function movedReports(passes: readonly { id: number; printedAt: Date }[]):
 		const { here, there } = tellMoved({ report: kindOf(role).name, ...times, shown, judged });
 		tell(toPassId, { at: movedAt, ...here, notes: [] });
 		tell(fromPassId, { at: movedAt, ...there, level: null, notes: [] });
+	}
+	return told;
+}
+
+/** Holds of a panel and how each ended, by pass. */
+async function holdLines(passIds: readonly number[]): Promise<Map<number, StoryLine[]>> {
+	const told = new Map<number, StoryLine[]>();
+	if (passIds.length === 0) return told;
+	const rows = await db
+		.selectFrom('hold')
+		.leftJoin('user', 'user.id', 'hold.liftedBy')
+		.selectAll('hold')
+		.select('user.name')
+		.where('passId', 'in', passIds)
+		.orderBy('hold.id')
+		.execute();
+	for (const { passId, since, why, obeys, liftedAt, liftedHow, liftNote, name } of rows) {
+		const stations = obeys.map((role) => kindOf(role).name).join(', ');
+		const lines: StoryLine[] = [
+			{ at: since, what: 'held', level: liftedAt ? null : 'stopped', text: `${why} Held before: ${stations}.`, notes: [] },
+			...(liftedAt
+				? [
+						{
+							at: liftedAt,
+							what: 'hold lifted',
+							level: null,
+							text:
+								liftedHow === 'leave' ? `Leave of ${name}: ${liftNote}` : `${liftedHow!.charAt(0).toUpperCase()}${liftedHow!.slice(1)}.`,
+							notes: []
+						}
+					]
+				: [])
+		];
+		told.set(passId!, [...(told.get(passId!) ?? []), ...lines]);
 	}
 	return told;
 }

@@ -1,6 +1,7 @@
 import { DEPOSIT_LIMITS, fromSummary, judgeReadings, wrongLength } from '@keen-relay/core/inspection';
 import { sql } from 'kysely';
 import { Claims, type BatchFacts, type BatchPass, type Taker } from '../module.ts';
+import { holdRejects } from './holds.ts';
 import { currentLimits, type CurrentLimits } from './limits.ts';
 import type { PasteCheckMessage } from './messages.ts';
 import { writePaste, type PasteInspection } from './paste-rows.ts';
@@ -36,7 +37,10 @@ export function pasteCheckTaker({ trx, copy, pads }: BatchFacts): Taker<PasteChe
 			});
 			return null;
 		},
-		write: () => writePaste(trx, copy, pastes, limits.revision),
+		async write() {
+			await writePaste(trx, copy, pastes, limits.revision);
+			await holdRejects(trx, pastes);
+		},
 		afterwards() {
 			for (const runId of new Set(pastes.filter((p) => p.raw).map((p) => p.pass.run.id))) watchRun(runId);
 		}

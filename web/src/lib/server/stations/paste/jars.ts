@@ -15,6 +15,7 @@ import { plantInfo } from '../../plant/settings.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { roomNow } from './sensors.ts';
 import { lineOf, type LinePaste } from '../../queries/bead.ts';
+import { keepJarHolds } from '../../queries/holds.ts';
 import { jarsNow, type JarNow } from '../../queries/jars.ts';
 
 /** Receives a sealed jar: its label's number, paste, lot and printed date. */
@@ -71,7 +72,7 @@ export async function reportJar(actor: Actor, id: string, report: JarReport) {
 	const nowMs = await plantNow();
 	const atMs = report.at ? Date.parse(report.at) : nowMs;
 	if (atMs > nowMs + 120_000) refuse('at', report.at, `${id}: this has not happened yet.`);
-	return db.transaction().execute(async (trx) => {
+	const kept = await db.transaction().execute(async (trx) => {
 		// Two scans of one jar at once: the second sees what the first did.
 		await trx.selectFrom('pasteJar').select('id').where('id', '=', id).forUpdate().execute();
 		const [jar] = await jarsNow(atMs, [id], trx);
@@ -117,6 +118,8 @@ export async function reportJar(actor: Actor, id: string, report: JarReport) {
 		await announce(trx, 'paste');
 		return { eventId: event.id, state: after!.status.state, next: after!.status.next, quarantine: after!.status.quarantine, scraped };
 	});
+	await keepJarHolds(actor);
+	return kept;
 }
 
 async function reasonsAgainst(jar: JarNow, report: JarReport, line: LinePaste | null, atMs: number): Promise<JarRefusal[]> {

@@ -4,6 +4,7 @@ import {
 	beadDiameterMm,
 	beadG,
 	beadResidence,
+	judgeLeftBead,
 	judgePaste,
 	pasteFindings,
 	panelsToTopUp,
@@ -100,6 +101,9 @@ export async function pasteSummary(station: StationRow, { lineId, run, pace, now
 		dues.push({ atMs, station: station.name, action, reason, where, right: 'jar.scan' });
 	const jarAt = (id: string) => `?jar=${encodeURIComponent(id)}`;
 	const left = s.bead.oldestEndsMs === null ? null : (s.bead.oldestEndsMs - nowMs) / 3_600_000;
+	// What lies on the stencil grows old whether a run is on or not.
+	if (s.line.portions.length && s.bead.oldestEndsMs !== null && (!run || s.toGo === 0))
+		add(s.bead.oldestEndsMs, 'Take the bead off the stencil', `its oldest paste has lain there for ${s.line.rules.stencilLifeH} h`);
 	if (run && s.toGo > 0) {
 		if (s.bead.oldestEndsMs !== null)
 			add(s.bead.oldestEndsMs, 'Take the bead off the stencil', `its oldest paste has lain there for ${s.line.rules.stencilLifeH} h`);
@@ -132,7 +136,9 @@ export async function pasteSummary(station: StationRow, { lineId, run, pace, now
 	return {
 		parts:
 			s.judged.wanted === null
-				? [{ verdict: s.verdict, where: '', right: 'jar.scan' }]
+				? [s.verdict, judgeLeftBead(s.bead.grams, [...new Set(s.line.portions.map((p) => p.jar))], s.bead.oldestEndsMs, nowMs)].flatMap(
+						(verdict) => (verdict ? [{ verdict, where: '', right: 'jar.scan' as const }] : [])
+					)
 				: pasteFindings(s.judged).map(({ review, jar, ...verdict }) => ({
 						verdict,
 						where: jar === null ? '' : jarAt(jar),

@@ -1,3 +1,4 @@
+import type { Verdict } from '@keen-relay/core/judgement';
 import type { Box } from '@keen-relay/core/geometry';
 import {
 	align,
@@ -155,6 +156,22 @@ async function supportOf(side: Side, pins: readonly { x: number; y: number; radi
 	);
 }
 
+/** Support of print recipes as it was judged: a released revision never changes. */
+const supports = new Map<number, Verdict>();
+
+/** Whether the support pins of a print recipe hold its panel. */
+export async function supportVerdict(
+	printRecipeId: number,
+	sideId: number,
+	pins: readonly { x: number; y: number; radiusMm: number }[]
+): Promise<Verdict> {
+	const known = supports.get(printRecipeId);
+	if (known) return known;
+	const { verdict } = await supportOf((await boardSide(sideId))!, pins);
+	supports.set(printRecipeId, verdict);
+	return verdict;
+}
+
 export async function releasePrintRecipe(
 	actor: Actor,
 	given: {
@@ -263,7 +280,7 @@ export async function recordMisprint(
 	return db.transaction().execute(async (trx) => {
 		const { passId, lineId, facts } = await factsOfMisprint(serial, said, trx);
 		const decision = reprintDecision(facts);
-		await trx
+		const { id } = await trx
 			.insertInto('misprint')
 			.values({
 				passId,
@@ -275,7 +292,8 @@ export async function recordMisprint(
 				reasons: JSON.stringify(decision.reasons),
 				steps: JSON.stringify(decision.steps)
 			})
-			.execute();
+			.returning('id')
+			.executeTakeFirstOrThrow();
 		await logAction(
 			trx,
 			actor,
@@ -285,7 +303,8 @@ export async function recordMisprint(
 			lineId
 		);
 		await announce(trx, 'results');
-		return decision;
+		await announce(trx, 'line');
+		return { id, ...decision };
 	});
 }
 
@@ -301,6 +320,7 @@ export async function washStep(actor: Actor, misprintId: number, step: number): 
 		if (step !== done.length) refuse('step', step, `First: ${misprint.steps[done.length]}.`);
 		await trx.insertInto('misprintStep').values({ misprintId, step, doneBy: actor.id, doneAt: at }).execute();
 		await announce(trx, 'results');
+		await announce(trx, 'line');
 		return { left: misprint.steps.length - done.length - 1 };
 	});
 }

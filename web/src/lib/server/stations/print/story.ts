@@ -1,10 +1,11 @@
+import { READY_NAMES } from '@keen-relay/core/line';
 import { afterPause } from '@keen-relay/core/paste';
 import { db } from '../../db/index.ts';
 import type { StoryPart } from '../story.ts';
 
 /** Prints of a panel, each with its blade and what was due before it, and its misprints with who did which step of the wash. */
-export async function printStory({ id }: { id: number }): Promise<StoryPart> {
-	const [prints, misprints, done] = await Promise.all([
+export async function printStory({ id, runId }: { id: number; runId: number }): Promise<StoryPart> {
+	const [prints, misprints, done, overrides] = await Promise.all([
 		db
 			.selectFrom('print')
 			.innerJoin('panelPass', 'panelPass.id', 'print.passId')
@@ -40,6 +41,13 @@ export async function printStory({ id }: { id: number }): Promise<StoryPart> {
 			.innerJoin('user', 'user.id', 'misprintStep.doneBy')
 			.select(['misprintStep.misprintId', 'misprintStep.step', 'misprintStep.doneAt', 'user.name'])
 			.where('misprint.passId', '=', id)
+			.execute(),
+		db
+			.selectFrom('runOverride')
+			.innerJoin('user', 'user.id', 'runOverride.personId')
+			.select(['codes', 'reason', 'at', 'untilAt', 'user.name'])
+			.where('runId', '=', runId)
+			.orderBy('runOverride.id')
 			.execute()
 	]);
 	return {
@@ -57,15 +65,22 @@ export async function printStory({ id }: { id: number }): Promise<StoryPart> {
 						...(print.printsSinceTopup === null ? [] : [`${print.printsSinceTopup} since top-up`]),
 						`${print.cycleS.toFixed(1)} s`
 					].join(', '),
-					notes:
-						pause.step === 'none'
+					notes: [
+						...overrides
+							.filter((o) => print.printedAt >= o.at && (o.untilAt === null || print.printedAt < o.untilAt))
+							.map((o) => ({
+								level: 'watch' as const,
+								text: `Printed under an override of ${o.name}, without ${o.codes.map((code) => READY_NAMES[code].toLowerCase()).join(', ')}: ${o.reason}.`
+							})),
+						...(pause.step === 'none'
 							? []
 							: [
 									{
 										level: 'watch' as const,
 										text: `The printer had stood for ${Math.round(print.minutesSincePrevious ?? 0)} min. Due before it: ${pause.doFirst.join(', ').toLowerCase()}.`
 									}
-								]
+								])
+					]
 				};
 			}),
 			...misprints.map((m) => ({

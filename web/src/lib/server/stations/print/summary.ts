@@ -1,16 +1,25 @@
 import { judgeOwnPace, type Part } from '@keen-relay/core/line';
-import { FIRST_PRINTS, judgePrintedAgain } from '@keen-relay/core/printing';
+import { FIRST_PRINTS, judgePrintedAgain, judgeLeftStencil } from '@keen-relay/core/printing';
 import { db } from '../../db/index.ts';
+import { judgeRejects } from '@keen-relay/core/trace';
 import { boardSide } from '../../queries/sides.ts';
 import { printedAgain } from '../../queries/runs.ts';
 import { noRun, type CurrentRun, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
 import { bladesOf } from './blades.ts';
 import { firstPrintsOf } from './print-run.ts';
+import { readinessOf } from './ready.ts';
+import { rejectedPanels } from './rejects.ts';
+import { stencilTools } from './stencil-tools.ts';
 
 /** The printer stands by its first prints, its stencil, its blades and its cycle. */
-export async function printSummary(station: StationRow, { lineId, run, pace, cycles }: LineContext): Promise<StationSummary> {
-	if (!run) return noRun();
-	const [held, blades, tool, again] = await Promise.all([
+export async function printSummary(station: StationRow, { lineId, nowMs, run, pace, cycles }: LineContext): Promise<StationSummary> {
+	if (!run) {
+		const [idle, left] = [noRun(), await leftStencil(lineId)];
+		return { ...idle, parts: [...idle.parts, ...(left ? [left] : [])] };
+	}
+	const [ready, rejects, held, blades, tool, again] = await Promise.all([
+		readinessOf(run, lineId, nowMs),
+		rejectsOf(lineId),
 		run.held ? firstPrints(run) : null,
 		bladesOf(lineId),
 		toolOf(run.id),
@@ -20,6 +29,8 @@ export async function printSummary(station: StationRow, { lineId, run, pace, cyc
 	const { cyclesS = [], plannedS = null } = cycles.get(station.name) ?? {};
 	return {
 		parts: [
+			...(ready.verdict.level === 'good' ? [] : [{ verdict: ready.verdict, where: '/runs/ready', right: 'run.start' as const }]),
+			...(rejects ? [{ verdict: rejects, where: '', right: 'misprint.record' as const }] : []),
 			...(held ? [held] : []),
 			...(tool ? [tool] : []),
 			...(twice ? [{ verdict: twice, where: '', right: 'misprint.record' as const }] : []),
@@ -31,9 +42,38 @@ export async function printSummary(station: StationRow, { lineId, run, pace, cyc
 			}))
 		],
 		dues: [],
-		figure: held ? String(run.printed) : cyclesS.length ? `${(cyclesS.reduce((a, b) => a + b, 0) / cyclesS.length).toFixed(1)} s` : '–',
-		words: held ? 'first prints' : 'a print'
+		figure: run.settingUp
+			? `${ready.items.length - ready.missing.length} of ${ready.items.length}`
+			: held
+				? String(run.printed)
+				: cyclesS.length
+					? `${(cyclesS.reduce((a, b) => a + b, 0) / cyclesS.length).toFixed(1)} s`
+					: '–',
+		words: run.settingUp ? 'points ready' : held ? 'first prints' : 'a print'
 	};
+}
+
+const rejectsOf = async (lineId: number) => judgeRejects((await rejectedPanels(lineId)).filter((panel) => panel.wash === null));
+
+/** The stencil that stands in a printer without a run. */
+async function leftStencil(lineId: number): Promise<Part | null> {
+	const tool = (await stencilTools()).find((t) => t.mountedOn === lineId);
+	if (!tool) return null;
+	const run = await db
+		.selectFrom('run')
+		.select(({ selectFrom }) => [
+			selectFrom('print')
+				.innerJoin('panelPass', 'panelPass.id', 'print.passId')
+				.select(({ fn }) => fn.max('print.printedAt').as('at'))
+				.whereRef('panelPass.runId', '=', 'run.id')
+				.as('printedAt')
+		])
+		.where('stencilToolId', '=', tool.id)
+		.where('lineId', '=', lineId)
+		.orderBy('startedAt', 'desc')
+		.executeTakeFirst();
+	const verdict = judgeLeftStencil(tool.code, run?.printedAt?.getTime() ?? null, tool.cleanedAt?.getTime() ?? null);
+	return verdict ? { verdict, where: '/stencil/library', right: 'stencilTool.mount' } : null;
 }
 
 /** The printer waits until somebody has released the first prints: that, or what is wrong with them. */

@@ -1,5 +1,8 @@
 <script lang="ts">
 	import { page } from '$app/state';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import Leave from '$lib/ui/Leave.svelte';
 	import { noData } from '@keen-relay/core/judgement';
 	import Blades from '$lib/ui/Blades.svelte';
 	import Caution from '$lib/ui/Caution.svelte';
@@ -63,7 +66,52 @@
 	{/snippet}
 	{#snippet side()}
 		<KeyFigure value={summary?.figure ?? '–'} unit="" label="a print, wipes included" {verdict} />
-		<DoNext actions={verdict.doNext} />
+		{#if data.rejects.length}
+			<section data-testid="rejects">
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Held before the placers</h2>
+				{#each data.rejects as held (held.id)}
+					<div class="flex flex-col gap-2 border-b border-hair py-2" data-testid="reject-{held.subject}">
+						<p>
+							<a class="figure font-semibold underline" href="/panels/{encodeURIComponent(held.subject)}">{held.subject}</a>
+							<span class="text-sm">{held.why}</span>
+						</p>
+						{#if held.wash === null}
+							<div class="flex flex-wrap gap-3">
+								<button
+									class="btn min-h-16 grow text-lg btn-primary"
+									disabled={!can('misprint.record')}
+									onclick={() =>
+										act<{ statement: string; actionId?: number }>(
+											'POST',
+											`/api/v1/panels/${encodeURIComponent(held.subject)}/misprint`,
+											{},
+											`${held.subject} is taken off`
+										)}>Take it off and wash it</button
+								>
+								<Leave holdId={held.id} subject={held.subject} />
+							</div>
+						{:else if held.wash.words}
+							<button
+								class="btn min-h-16 justify-start border-ink bg-transparent text-left"
+								disabled={!can('misprint.record')}
+								onclick={() =>
+									act('POST', `/api/v1/misprints/${held.wash!.misprintId}/steps`, { step: held.wash!.step }, `${held.wash!.words}: done`)}
+								>{held.wash.step + 1} of {held.wash.of}. {held.wash.words}: done</button
+							>
+						{:else if held.wash.decision === 'wash_and_reprint'}
+							<p class="text-sm text-soft">Washed and dry: the printer takes it next.</p>
+						{:else}
+							<div class="flex flex-wrap items-center gap-3">
+								<p class="text-sm text-soft">It is not washed again: an engineer decides.</p>
+								<Leave holdId={held.id} subject={held.subject} />
+							</div>
+						{/if}
+					</div>
+				{/each}
+			</section>
+		{:else}
+			<DoNext actions={verdict.doNext} />
+		{/if}
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Latest print</h2>
 			{#if last}

@@ -20,7 +20,14 @@ export const GET = route({
 					panels: work.panels,
 					serials: work.serials,
 					jar: work.jar,
-					cured: work.cured
+					cured: work.cured,
+					held: work.held,
+					reprint: work.reprint,
+					beadG: work.beadG,
+					reels: work.machines.map(({ name, feeders }) => ({
+						name,
+						feeders: feeders.map(({ slot, left, reel }) => ({ slot, left, reel }))
+					}))
 				},
 				stations: []
 			};

@@ -1,0 +1,181 @@
+import { Refused, type Person } from './person.ts';
+
+/** A splice is begun when a reel holds parts for so many panels more. */
+const SPLICE_AT_PANELS = 6;
+/** Reels that a hand loads in one go while a line is set up. */
+const LOADS_A_TURN = 12;
+/** Prints more that are looked at before the crew leaves a run that is not in order to somebody who knows better. */
+const MOST_MORE = 6;
+const BEAD_G = 200;
+
+interface Item {
+	code: string;
+	mark: 'proven' | 'open' | 'wrong';
+	scan: string | null;
+}
+interface Ready {
+	runId: number;
+	job: string;
+	held: boolean;
+	started: boolean;
+	items: Item[];
+	missing: Item[];
+}
+interface Slot {
+	slot: number;
+	partNumber: string;
+	perPanel: number;
+	reelPieces: number;
+	left: number | null;
+}
+interface Found {
+	ok: boolean;
+	moves: { name: string; path: string; body: object; grams: number | null }[];
+}
+interface Hold {
+	id: number;
+	kind: string;
+	subject: string;
+	lineId: number | null;
+	wash: { misprintId: number; step: number; words: string | null; decision: string } | null;
+}
+interface Jar {
+	id: string;
+	state: string;
+	paste: string;
+}
+
+/** People who run a line of the demo: they scan, load, splice, wash and release, through the public API and with their own badges, one act at a time.
+ * They start no job, end none and override nothing: that is for whoever uses the application.
+ */
+export class Crew {
+	readonly #more = new Map<number, number>();
+	#reels = 0;
+
+	constructor(
+		private readonly technician: Person,
+		private readonly engineer: Person,
+		/** Begins the numbers of its reels, so that they are of this crew alone. */
+		private readonly label: string
+	) {}
+
+	/** Does what is due at a line. @returns what was done, in words; null where nothing was */
+	async turn(lineId: number): Promise<string | null> {
+		const ready = await this.technician.send<Ready | null>('GET', `/api/v1/lines/${lineId}/ready`);
+		if (!ready) return null;
+		const done =
+			(await this.#feed(lineId, ready.runId)) ??
+			(await this.#setUp(lineId, ready)) ??
+			(await this.#wash(lineId)) ??
+			(ready.held ? await this.#release(ready.runId) : null);
+		return done && `${ready.job}: ${done}`;
+	}
+
+	/** Scans a code and does the first of what the reply offers. */
+	async #scan(code: string, lineId: number): Promise<string | null> {
+		const found = await this.technician.send<Found>('GET', `/api/v1/find?code=${encodeURIComponent(code)}&line=${lineId}`);
+		const [move] = found.moves;
+		if (!found.ok || !move) return null;
+		await this.technician.send('POST', move.path, {
+			...move.body,
+			...(move.grams === null ? {} : { grams: Math.max(move.grams, BEAD_G) })
+		});
+		return `${code}: ${move.name}`;
+	}
+
+	async #setUp(lineId: number, { runId, started, missing, items }: Ready): Promise<string | null> {
+		if (!started && missing.length === 0) {
+			await this.technician.send('POST', `/api/v1/runs/${runId}/ready`);
+			return 'started';
+		}
+		for (const item of missing) {
+			if (item.scan) return this.#scan(item.scan, lineId);
+			if (item.code === 'paste') return item.mark === 'wrong' ? this.#beadOff(lineId) : this.#prepareJar(lineId);
+		}
+		// A jar stands ready before the one that is on the stencil is empty.
+		return started && items.every((item) => item.code !== 'paste' || item.mark === 'proven') ? this.#prepareJar(lineId, true) : null;
+	}
+
+	/** Stirs and opens the next warm jar. @param only where none is open yet */
+	async #prepareJar(lineId: number, only = false): Promise<string | null> {
+		const jars = await this.technician.send<Jar[]>('GET', '/api/v1/jars');
+		const own = jars.filter((jar) => jar.paste === 'P-305');
+		if (only && own.filter((jar) => jar.state === 'open' || jar.state === 'on_stencil').length > 2) return null;
+		const jar = own.find((j) => j.state === 'mixed' || j.state === 'ready');
+		return jar ? this.#scan(jar.id, lineId) : null;
+	}
+
+	/** Paste past its life: all of it is scraped off. */
+	async #beadOff(lineId: number): Promise<string | null> {
+		const jars = await this.technician.send<(Jar & { stencil: string | null })[]>('GET', '/api/v1/jars');
+		const [on] = jars.filter((jar) => jar.state === 'on_stencil' && jar.stencil !== null);
+		if (!on) return null;
+		await this.technician.send('POST', `/api/v1/jars/${on.id}/events`, { kind: 'scrape_off', lineId, grams: 0, fact: true });
+		return `${on.id} is off the stencil`;
+	}
+
+	/** Loads empty slots and splices reels that end soon. */
+	async #feed(lineId: number, runId: number): Promise<string | null> {
+		const feeders = await this.technician.send<{ machines: { stationId: number | null; name: string; feeders: Slot[] }[] } | null>(
+			'GET',
+			`/api/v1/lines/${lineId}/feeders`
+		);
+		const wanting = (feeders?.machines ?? []).flatMap(({ stationId, feeders: slots }) =>
+			slots.filter((f) => f.left === null || f.left < SPLICE_AT_PANELS * f.perPanel).map((slot) => ({ stationId, ...slot }))
+		);
+		for (const { stationId, slot, partNumber, reelPieces } of wanting.slice(0, LOADS_A_TURN))
+			await this.technician.send('POST', '/api/v1/reports', {
+				stationId,
+				type: 'feeder_loaded',
+				formId: crypto.randomUUID(),
+				fields: {
+					runId,
+					slot,
+					partNumber,
+					reel: `${this.label}${String(++this.#reels).padStart(5, '0')}`,
+					makerLot: `K${(slot % 9) + 1}-${this.label}`,
+					pieces: reelPieces
+				}
+			});
+		return wanting.length ? `loaded ${Math.min(wanting.length, LOADS_A_TURN)} of ${wanting.length} slots` : null;
+	}
+
+	/** Takes rejected panels off and washes them, a step a turn; where no wash is left an engineer looks at them. */
+	async #wash(lineId: number): Promise<string | null> {
+		const holds = await this.technician.send<Hold[]>('GET', '/api/v1/holds');
+		for (const hold of holds.filter((h) => h.kind === 'panel' && h.lineId === lineId)) {
+			const { wash, subject } = hold;
+			if (!wash || (wash.words === null && wash.decision !== 'wash_and_reprint')) return this.#decide(hold);
+			if (wash.words === null) continue;
+			await this.technician.send('POST', `/api/v1/misprints/${wash.misprintId}/steps`, { step: wash.step });
+			return `${subject}: ${wash.words}`;
+		}
+		return null;
+	}
+
+	async #decide({ id, subject, wash }: Hold): Promise<string> {
+		try {
+			if (!wash) {
+				await this.technician.send('POST', `/api/v1/panels/${encodeURIComponent(subject)}/misprint`, {});
+				return `${subject} is taken off`;
+			}
+		} catch (error) {
+			if (!(error instanceof Refused)) throw error;
+		}
+		await this.engineer.send('POST', `/api/v1/holds/${id}/lift`, { note: 'washed as often as it stands; looked at under the microscope' });
+		return `${subject} goes on by an engineer’s leave`;
+	}
+
+	async #release(runId: number): Promise<string | null> {
+		try {
+			await this.technician.send('POST', `/api/v1/runs/${runId}/first-print`);
+			return 'first prints released';
+		} catch (error) {
+			const more = this.#more.get(runId) ?? 0;
+			if (!(error instanceof Refused) || more === MOST_MORE || !error.message.includes('Not released')) return null;
+			this.#more.set(runId, more + 1);
+			await this.technician.send('POST', `/api/v1/runs/${runId}/first-print/more`);
+			return 'one print more before the release';
+		}
+	}
+}

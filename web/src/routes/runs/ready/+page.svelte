@@ -1,0 +1,142 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { noData } from '@keen-relay/core/judgement';
+	import { holdsAt, readyLevel, type ReadyCode } from '@keen-relay/core/line';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import Caution from '$lib/ui/Caution.svelte';
+	import { plantTime } from '$lib/ui/clock.svelte.ts';
+	import { clockTime, dayTime } from '$lib/ui/format.ts';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import VerdictHead from '$lib/ui/VerdictHead.svelte';
+	import { working } from '$lib/ui/working.svelte.ts';
+
+	let { data } = $props();
+	const ready = $derived(data.ready);
+	const run = $derived(data.run);
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	const lineName = $derived(page.data.line?.name ?? 'The line');
+	const verdict = $derived(ready?.verdict ?? noData(`${lineName} has no run to set up.`, ['Set up a job']));
+	working.offer(() => verdict);
+
+	let reason = $state('');
+	let wholeRun = $state(false);
+	let chosen = $state<ReadyCode[]>([]);
+	const held = $derived((ready?.overrides ?? []).filter((o) => holdsAt(o, plantTime.now)));
+	const overridden = (code: ReadyCode) => held.find((o) => o.codes.includes(code)) ?? null;
+	const mayBe = $derived((ready?.items ?? []).filter((item) => item.mayOverride && !overridden(item.code)));
+	const codes = $derived(chosen.filter((code) => mayBe.some((item) => item.code === code)));
+
+	async function override() {
+		const names = (ready?.items ?? []).filter((i) => codes.includes(i.code)).map((i) => i.name.toLowerCase());
+		if (await act('POST', `/api/v1/runs/${run!.id}/override`, { codes, reason, wholeRun }, `Without ${names.join(', ')}: ${reason}`)) {
+			reason = '';
+			chosen = [];
+		}
+	}
+	const MARKS = { proven: 'proven', open: 'open', wrong: 'wrong' } as const;
+</script>
+
+<div class="grid h-full grid-cols-[minmax(0,1fr)_372px]">
+	<section class="flex min-h-0 flex-col gap-3 px-5 pt-3.5">
+		<VerdictHead {verdict}>
+			{#if run}{lineName}: {run.board}
+				{run.boardRevision}, {run.side}, {run.panels} panels. {run.readyAt
+					? `Printing since ${dayTime(run.readyAt, zone)}.`
+					: 'Nothing is printed before each point is proven, or a lead lets it print without.'}{:else}A set-up begins on
+				<a class="link" href="/runs">Jobs</a>.{/if}
+		</VerdictHead>
+		{#if ready && run}
+			<div class="min-h-0 flex-1 overflow-y-auto">
+				<table class="rows" data-testid="ready">
+					<thead><tr><th>Point</th><th>Stands</th><th>Why</th><th>What next</th></tr></thead>
+					<tbody>
+						{#each ready.items as item (item.code)}
+							{@const leave = item.mark === 'proven' ? null : overridden(item.code)}
+							<tr data-testid="ready-{item.code}" data-mark={item.mark}>
+								<td class="font-semibold whitespace-nowrap">{item.name}</td>
+								<td class="whitespace-nowrap"
+									><span class="flex items-center gap-2"
+										><LevelMark level={readyLevel(item, leave !== null)} />{leave ? 'overridden' : MARKS[item.mark]}</span
+									></td
+								>
+								<td>
+									{item.why}
+									{#if leave}<span class="block text-sm text-soft"
+											>{leave.by}, {leave.untilMs === null ? 'for this run' : `until ${clockTime(leave.untilMs, zone)}`}: {leave.reason}</span
+										>{/if}
+								</td>
+								<td>
+									{#if item.next}<a class="link font-semibold" href="/line/{data.lineId}{item.where}">{item.next}</a>{/if}
+								</td>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			</div>
+		{:else}
+			<p class="border border-dashed border-(color:--none) p-8 text-soft">
+				No run is being set up on {lineName}. Choose a job on <a class="link" href="/runs">Jobs</a>.
+			</p>
+		{/if}
+	</section>
+	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line px-5 pt-3.5">
+		{#if ready && run}
+			{@const proven = ready.items.filter((item) => item.mark === 'proven').length}
+			<div>
+				<p class="figure text-[46px] leading-[50px] font-semibold" data-testid="key-figure">{proven} of {ready.items.length}</p>
+				<p class="text-soft">points proven</p>
+			</div>
+			{#if !ready.started}
+				<button
+					class="btn min-h-16 text-lg btn-primary"
+					disabled={!can('run.start') || ready.missing.length > 0}
+					onclick={() => act('POST', `/api/v1/runs/${run.id}/ready`, {}, `${run.number} prints`)}>Start printing</button
+				>
+				{#if ready.missing.length}<p class="text-sm text-soft">Not before the points that are open are proven or overridden.</p>{/if}
+			{/if}
+			{#if mayBe.length}
+				<section class="flex flex-col gap-2" data-testid="override">
+					<h2 class="border-b border-hair pb-1 font-semibold">Print without it</h2>
+					<p class="text-sm text-soft">A lead takes it on, with a reason. The panels printed meanwhile say so.</p>
+					{#each mayBe as item (item.code)}
+						<label class="flex min-h-11 items-center gap-3"
+							><input
+								type="checkbox"
+								class="checkbox"
+								value={item.code}
+								bind:group={chosen}
+								disabled={!can('run.override')}
+							/>{item.name}</label
+						>
+					{/each}
+					<label class="text-sm"
+						><span class="text-soft">Reason</span><input
+							class="input w-full border-line bg-sheet"
+							bind:value={reason}
+							disabled={!can('run.override')}
+							aria-label="Reason of the override"
+						/></label
+					>
+					<div class="flex gap-6">
+						<label class="flex min-h-11 items-center gap-2"
+							><input type="radio" class="radio" bind:group={wholeRun} value={false} />30 minutes</label
+						>
+						<label class="flex min-h-11 items-center gap-2"
+							><input type="radio" class="radio" bind:group={wholeRun} value={true} />this run</label
+						>
+					</div>
+					<button
+						class="btn min-h-12 border-ink bg-transparent"
+						disabled={!can('run.override') || codes.length === 0 || reason.trim().length < 3}
+						onclick={override}>Print without it</button
+					>
+					{#if !can('run.override')}<p class="text-sm text-soft">
+							A lead may; never for a wrong stencil or paste, or a life that is past.
+						</p>{/if}
+				</section>
+			{/if}
+			<Caution text="Moving heads and blades while a line is set up: lock out as the machine’s manual and local rules say." />
+		{/if}
+	</aside>
+</div>
