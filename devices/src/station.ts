@@ -78,8 +78,9 @@ export abstract class Station {
 		return this.queue.length < 2;
 	}
 
+	/** What stands aside is off the belt: it keeps nothing waiting. */
 	get empty(): boolean {
-		return this.queue.length === 0 && this.working === null && this.aside.length === 0;
+		return this.queue.length === 0 && this.working === null;
 	}
 
 	private current = 0;

@@ -117,6 +117,12 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await expect(page.getByLabel('Taper, µm')).toHaveValue('8');
 	});
 
+	await test.step('the print recipe is released', async () => {
+		await page.goto(`/line/1/print/set-up?side=${side}`);
+		await page.getByRole('button', { name: 'Release this recipe' }).click();
+		await expect(page.getByText('Print recipe 1 is released for this board on this line.')).toBeVisible();
+	});
+
 	await test.step('the parts are dealt, the load list stands in slot order, the program is released', async () => {
 		await page.getByTestId('tile-Place (2)').click();
 		await expect(page).toHaveURL(/\/place\//);
@@ -142,7 +148,7 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await expect(page.getByRole('button', { name: 'Recipe 1 released' })).toBeVisible();
 	});
 
-	await test.step('the job is entered; the line finishes the old run and starts it', async () => {
+	await test.step('the job is entered; the line finishes the old run and sets it up', async () => {
 		await page.goto('/runs');
 		await page.getByLabel('Job number').fill('J-9001');
 		await page.getByLabel('Board of the job').selectOption({ label: 'Humidity controller A' });
@@ -153,8 +159,52 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await expect(verdict(page)).toContainText('is idle');
 		await page
 			.getByRole('row', { name: /J-9001/ })
-			.getByRole('button', { name: 'Start' })
+			.getByRole('button', { name: 'Set up' })
 			.click();
+		await expect(page).toHaveURL(/\/runs\/ready/);
+	});
+
+	await test.step('nothing is printed before its set-up is proven: what nobody scanned is open, with what to do next', async () => {
+		await expect(verdict(page)).toContainText('J-9001 is not ready');
+		await expect(page.getByTestId('ready-stencil')).toHaveAttribute('data-mark', 'open');
+		await expect(page.getByTestId('ready-stencil')).toContainText('No stencil was scanned for this run.');
+		// The panel is small enough to print level on its rails alone.
+		await expect(page.getByTestId('ready-support')).toHaveAttribute('data-mark', 'proven');
+		await expect(page.getByTestId('ready-blades')).toHaveAttribute('data-mark', 'proven');
+		await expect(page.getByTestId('ready-printRecipe')).toHaveAttribute('data-mark', 'proven');
+		await expect(page.getByRole('button', { name: 'Start printing' })).toBeDisabled();
+		const { runId } = await (await page.request.get('/api/v1/lines/1/ready')).json();
+		const refused = await page.request.post(`/api/v1/runs/${runId}/ready`);
+		expect(refused.status()).toBe(422);
+		expect((await refused.json()).issues[0]).toMatchObject({ field: 'stencil', value: 'open' });
+		await page.goto('/line/1/print');
+		await expect(verdict(page)).toContainText('J-9001 is not ready');
+		await expect(page.getByTestId('tile-Print')).toContainText('points ready');
+	});
+
+	await test.step('what is to be scanned is scanned; a lead lets it print without the rest, with a reason', async () => {
+		const { missing } = await (await page.request.get('/api/v1/lines/1/ready')).json();
+		const jar = missing.find((item: { code: string }) => item.code === 'paste')?.scan;
+		if (jar) {
+			const { moves } = await (await page.request.get(`/api/v1/find?code=${jar}&line=1`)).json();
+			expect((await page.request.post(moves[0].path, { data: { ...moves[0].body, grams: 200 } })).ok()).toBe(true);
+		}
+		await page.goto('/runs/ready');
+		await expect(page.getByTestId('override')).toContainText('A lead may; never for a wrong stencil or paste, or a life that is past.');
+		const lead = await (await page.context().browser()!.newContext({ baseURL: process.env.BASE_URL! })).newPage();
+		await signIn(lead, 'dessa', '2004');
+		await lead.goto('/runs/ready');
+		const override = lead.getByTestId('override');
+		await override.getByLabel('Stencil').check();
+		await override.getByLabel('Reason of the override').fill('its label came off, read by eye');
+		await override.getByLabel('this run').check();
+		await override.getByRole('button', { name: 'Print without it' }).click();
+		await expect(page.getByTestId('ready-stencil')).toContainText('D. Quill, for this run: its label came off, read by eye');
+		await lead.context().close();
+		await expect(verdict(page)).toContainText('J-9001 may start under an override: stencil.');
+		await page.getByRole('button', { name: 'Start printing' }).click();
+		await expect(verdict(page)).toContainText('J-9001 prints under an override: stencil.');
+		await page.goto('/runs');
 		await expect(verdict(page)).toContainText('J-9001 is running');
 	});
 
@@ -185,6 +235,7 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await expect(page.getByTestId('scan-reply')).toContainText('Panel J-9001-0001');
 		await page.getByTestId('scan-reply').getByRole('link', { name: 'Its page' }).click();
 		await expect(page.getByText('Reels that fed it')).toBeVisible();
+		await expect(page.getByText('Printed under an override of D. Quill, without stencil: its label came off, read by eye.')).toBeVisible();
 		await expect(page.getByText(/design 1 \(120 µm\), program 1, oven recipe 1/)).toBeVisible();
 		await expect(page.getByText(/circuit 2: (pass|fail)/).first()).toBeVisible({ timeout: 60_000 });
 		await expect(page.getByText('HU-R-10K')).toBeVisible();

@@ -1,7 +1,7 @@
 import { PASTE_COLUMN_NAMES } from '@keen-relay/core/inspection';
 import { randomUUID } from 'node:crypto';
 import { expect, request, test } from '@playwright/test';
-import { releaseFirstPrints, signIn } from './people.ts';
+import { proveSetUp, releaseFirstPrints, signIn } from './people.ts';
 import { file } from './stranger.ts';
 
 test('a jar goes from its label to the stencil; each refusal says why and what would make it right', async ({ page }) => {
@@ -483,7 +483,7 @@ test('the cause of a fault is named with its evidence; after the action the pane
 	).json();
 	const started = await page.request.post('/api/v1/runs', { data: { jobId, sideId: 1, lineId: 1 } });
 	expect(started.status()).toBe(201);
-	expect((await page.request.post('/api/v1/stencil-tools/1/events', { data: { kind: 'mount', lineId: 1 } })).status()).toBe(201);
+	await proveSetUp(page, 1);
 	await releaseFirstPrints(page, (await started.json()).id);
 	await page.goto('/line/1/paste-check/causes');
 	const cause = page.getByTestId('causes').getByRole('button', { name: 'Front and rear strokes differ' });

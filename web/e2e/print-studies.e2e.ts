@@ -1,5 +1,5 @@
 import { expect, request, test, type Page } from '@playwright/test';
-import { releaseFirstPrints, signIn } from './people.ts';
+import { proveSetUp, releaseFirstPrints, signIn } from './people.ts';
 
 const verdict = (page: Page) => page.getByTestId('verdict');
 
@@ -15,6 +15,7 @@ async function freshRun(page: Page, number: string): Promise<number> {
 	const started = await page.request.post('/api/v1/runs', { data: { jobId, sideId: 1, lineId: 1 } });
 	expect(started.status()).toBe(201);
 	const { id } = await started.json();
+	await proveSetUp(page, 1);
 	await releaseFirstPrints(page, id);
 	return id;
 }

@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { expect, request, test } from '@playwright/test';
-import { releaseFirstPrints, signIn } from './people.ts';
+import { proveSetUp, releaseFirstPrints, signIn } from './people.ts';
 
 const SCRIPT = fileURLToPath(new URL('../../bin/database.mjs', import.meta.url));
 const database = (what: 'stop' | 'start') => {
@@ -24,6 +24,7 @@ test('the database stops and starts under load: pages stay, nothing is saved, no
 	).json();
 	const started = await page.request.post('/api/v1/runs', { data: { jobId, sideId: 1, lineId: 1 } });
 	expect(started.status()).toBe(201);
+	await proveSetUp(page, 1);
 	await releaseFirstPrints(page, (await started.json()).id);
 	await expect
 		.poll(async () => (await (await machine.get('/api/v1/lines/1/work')).json()).work.printed, { timeout: 120_000 })

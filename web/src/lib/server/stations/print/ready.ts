@@ -46,7 +46,7 @@ export async function readinessOf(run: CurrentRun, lineId: number, nowMs: number
 	const inPrinter = tool?.mountedOn === lineId;
 	const [against, support] = await Promise.all([
 		tool ? refusesOn(tool, run.boardSideId, about.foilUm) : [],
-		about.printRecipeId !== null && about.support?.length ? supportVerdict(about.printRecipeId, run.boardSideId, about.support) : null
+		about.printRecipeId === null ? null : supportVerdict(about.printRecipeId, run.boardSideId, about.support ?? [])
 	]);
 	const stencil = tool && { code: tool.code, inPrinter, against };
 	const blade = (stroke: 'F' | 'R') => blades.find((b) => b.stroke === stroke) ?? null;
