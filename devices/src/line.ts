@@ -90,7 +90,7 @@ export class Line {
 		});
 		this.#printer = printer;
 		if (waitsForWord) this.#stations.forEach((station, i) => (station.gate = this.#gateOf(stations[i]!.role)));
-		this.#hearHolds(work.held ?? []);
+		this.hearHolds(work.held ?? []);
 		this.#seat(stations, work);
 	}
 
@@ -112,8 +112,10 @@ export class Line {
 		};
 	}
 
-	#hearHolds(held: readonly { panel: string; stations: string[] }[]): void {
+	/** What the server holds at this line, whichever run it builds: that is its word on every panel that was sent before. */
+	hearHolds(held: readonly { panel: string; stations: string[] }[]): void {
 		this.#held = new Map(held.map(({ panel, stations }) => [panel, new Set(stations)]));
+		this.#unheard.sent.clear();
 	}
 
 	/** All that was reported so far has reached the server. */
@@ -124,10 +126,7 @@ export class Line {
 
 	/** What the server has to say about the run that the line builds. */
 	hear({ panels, serials, jar, cured, mayPrint, setting, held, reprint, beadG, reels }: Omit<KnownWork, 'runId' | 'ended'>): void {
-		if (held) {
-			this.#hearHolds(held);
-			this.#unheard.sent.clear();
-		}
+		if (held) this.hearHolds(held);
 		for (const { name, feeders } of reels ?? []) this.#placers.get(name)?.hearReels(feeders);
 		if (!this.#printer) return;
 		if (beadG !== undefined) this.#printer.beadIs(beadG);

@@ -45,6 +45,8 @@ async function hearWork(id: number, name: string): Promise<void> {
 	const known = running.get(id) ?? null;
 	const { work, stations } = await api.work(id, known && !known.draining ? known.runId : null);
 	if (known && work?.runId === known.runId) known.line.hear(work);
+	// Panels of a run that has ended still go through, and obey.
+	else known?.line.hearHolds(work?.held ?? []);
 	if (known && (!work || work.runId !== known.runId || work.ended)) known.draining = true;
 	if (known && !(known.draining && known.line.empty)) return;
 	running.delete(id);

@@ -236,7 +236,7 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await page.getByTestId('scan-reply').getByRole('link', { name: 'Its page' }).click();
 		await expect(page.getByText('Reels that fed it')).toBeVisible();
 		await expect(page.getByText('Printed under an override of D. Quill, without stencil: its label came off, read by eye.')).toBeVisible();
-		await expect(page.getByText(/design 1 \(120 µm\), program 1, oven recipe 1/)).toBeVisible();
+		await expect(page.getByText(/design 1 \(120 µm\), print recipe 1, program 1, oven recipe 1/)).toBeVisible();
 		await expect(page.getByText(/circuit 2: (pass|fail)/).first()).toBeVisible({ timeout: 60_000 });
 		await expect(page.getByText('HU-R-10K')).toBeVisible();
 	});

@@ -156,7 +156,7 @@ test('the fridge that stood open holds the jars that were in it; a review gives 
 test('a stencil of another board is refused at the printer, the right one is taken', async ({ page }) => {
 	await signIn(page, 'anwen', '2001');
 	await page.goto('/line/1/print/stencil/library');
-	await expect(page.getByTestId('stencils').locator('tbody tr')).toHaveCount(5);
+	await expect(page.getByTestId('stencils').locator('tbody tr')).toHaveCount(7);
 	await page.goto('/stencils?code=S-002');
 	await page.getByRole('button', { name: /^Mount for J-/ }).click();
 	await expect(page.getByText(/S-002 prints .*; this job is/)).toBeVisible();

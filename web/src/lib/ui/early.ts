@@ -1,7 +1,7 @@
 declare global {
 	interface Window {
 		/** What was pressed or chosen before the page came alive (see app.html); null since. */
-		early?: { type: 'submit' | 'change' | 'click'; target: HTMLElement }[] | null;
+		early?: { type: 'submit' | 'change' | 'click'; target: HTMLElement; value?: string | undefined }[] | null;
 	}
 }
 
@@ -9,8 +9,11 @@ declare global {
 export function doEarly(): void {
 	const early = window.early ?? [];
 	window.early = null;
-	for (const { type, target } of early)
+	for (const { type, target, value } of early)
 		if (type === 'submit') (target as HTMLFormElement).requestSubmit();
 		else if (type === 'click') target.click();
-		else target.dispatchEvent(new Event(type, { bubbles: true }));
+		else {
+			if (value !== undefined) (target as HTMLInputElement).value = value;
+			target.dispatchEvent(new Event(type, { bubbles: true }));
+		}
 }

@@ -32,6 +32,18 @@ async function panelsToReflow(lineId: number, nowMs: number, actH: number, stopH
 		.where('panelPass.finishedAt', 'is', null)
 		.where('ovenPass.id', 'is', null)
 		.where('panelPass.printedAt', '>', new Date(nowMs - 24 * 3_600_000))
+		// What is held because of its paste goes to the wash, not to the oven; with leave its clock counts again.
+		.where(({ not, exists, selectFrom }) =>
+			not(
+				exists(
+					selectFrom('hold')
+						.select('hold.id')
+						.whereRef('hold.passId', '=', 'panelPass.id')
+						.where('hold.code', '=', 'paste_reject')
+						.where('hold.liftedAt', 'is', null)
+				)
+			)
+		)
 		.groupBy('panel.serial')
 		.orderBy('printedAt')
 		.execute();

@@ -1,0 +1,56 @@
+import { expect, request, test } from '@playwright/test';
+import { signIn } from './people.ts';
+
+const LINE = 2;
+
+// Late among the files: it ends what line 2 builds.
+test('the demo’s crew proves a set-up, loads the slots and releases the first prints; what is built asks for what follows', async ({
+	page
+}) => {
+	test.setTimeout(400_000);
+	const machine = await request.newContext({
+		baseURL: process.env.BASE_URL!,
+		extraHTTPHeaders: { authorization: `Bearer ${process.env.MACHINE_TOKEN}` }
+	});
+	const workNow = async () => (await (await machine.get(`/api/v1/lines/${LINE}/work`)).json()).work;
+	await signIn(page, 'dessa', '2004');
+	const before = await workNow();
+	if (before && !before.ended) await page.request.post(`/api/v1/runs/${before.runId}/end`);
+	const number = `J-98${Date.now() % 10_000}`;
+	const job = await page.request.post('/api/v1/jobs', { data: { number, boardRevisionId: 1, panels: 5 } });
+	const started = await page.request.post('/api/v1/runs', { data: { jobId: (await job.json()).id, sideId: 1, lineId: LINE } });
+	expect(started.status(), await started.text()).toBe(201);
+	const { id: runId } = await started.json();
+
+	// Nobody of this test scans, loads or releases anything.
+	const ready = async () => (await page.request.get(`/api/v1/lines/${LINE}/ready`)).json();
+	await expect.poll(async () => (await ready())?.started, { timeout: 120_000 }).toBe(true);
+	const { items } = await ready();
+	expect(items.map((item: { mark: string }) => item.mark)).toEqual(Array(8).fill('proven'));
+	await expect.poll(async () => (await workNow())?.printed, { timeout: 180_000 }).toBe(5);
+	const { machines } = await (await page.request.get(`/api/v1/lines/${LINE}/feeders`)).json();
+	for (const { feeders } of machines)
+		for (const { left, reel } of feeders) {
+			expect(left).toBeGreaterThan(0);
+			expect(reel).toMatch(/^C/);
+		}
+	// Who did it stands in the log, by name.
+	await page.goto('/plant/log');
+	await expect(page.getByText('G. Heron').first()).toBeVisible();
+
+	// Panels that were held and washed are among the five; all of them come off in the end.
+	await page.goto(`/line/${LINE}`);
+	await page.goto('/runs');
+	const follows = page.getByTestId('follows');
+	await expect(follows).toContainText(`What follows ${number}`, { timeout: 240_000 });
+	await expect(page.getByTestId('verdict')).toContainText(`${number} is done: 5 of 5 panels finished.`);
+	await expect(page.getByTestId('next-up')).toContainText(`End ${number}`);
+	await follows.getByRole('button', { name: 'End the run' }).click();
+	await expect(page.getByTestId('verdict')).toContainText('is idle');
+	await follows.getByRole('button', { name: /^Bead is off: \d+ g of/ }).click();
+	await expect(follows.getByRole('button', { name: /^Bead is off/ })).toBeHidden();
+	await follows.getByRole('button', { name: /^S-\d+ is out and washed$/ }).click();
+	await expect(page.getByRole('button', { name: /is out and washed$/ })).toBeHidden();
+	expect((await (await page.request.get('/api/v1/lines')).json()).length).toBeGreaterThan(2);
+	expect((await page.request.post(`/api/v1/runs/${runId}/ready`)).status()).toBe(422);
+});
