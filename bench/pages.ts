@@ -56,7 +56,7 @@ async function reader(base: string): Promise<(path: string) => Promise<string>> 
 	const signedIn = await fetch(`${base}/api/auth/sign-in/username`, {
 		method: 'POST',
 		headers: { 'content-type': 'application/json', origin: base },
-		body: JSON.stringify({ username: 'dessa', password: '2004' })
+		body: JSON.stringify({ username: 'dessa', password: '200468' })
 	});
 	const cookie = signedIn.headers
 		.getSetCookie()

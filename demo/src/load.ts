@@ -57,7 +57,7 @@ async function main(): Promise<void> {
 	if ((await machines.lines()).length > 0) return;
 	const began = Date.now();
 	console.log('· loading the demo factory');
-	const lead = await new Person(base, origin, 'dessa').signIn('2004');
+	const lead = await new Person(base, origin, 'dessa').signIn('200468');
 	const { now, timeZone } = await lead.send<{ now: string; timeZone: string }>('GET', '/api/v1/clock');
 	const today = now.slice(0, 10);
 	await setClock(lead, instantOf(addDays(today, -6), '05:10', timeZone));

@@ -192,7 +192,7 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await page.goto('/runs/ready');
 		await expect(page.getByTestId('override')).toContainText('A lead may; never for a wrong stencil or paste, or a life that is past.');
 		const lead = await (await page.context().browser()!.newContext({ baseURL: process.env.BASE_URL! })).newPage();
-		await signIn(lead, 'dessa', '2004');
+		await signIn(lead, 'dessa', '200468');
 		await lead.goto('/runs/ready');
 		const override = lead.getByTestId('override');
 		await override.getByLabel('Stencil').check();

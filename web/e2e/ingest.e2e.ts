@@ -13,7 +13,7 @@ test.beforeAll(async () => {
 	const baseURL = process.env.BASE_URL!;
 	machine = await request.newContext({ baseURL, extraHTTPHeaders: { authorization: `Bearer ${process.env.MACHINE_TOKEN}` } });
 	lead = await request.newContext({ baseURL, extraHTTPHeaders: { origin: baseURL } });
-	await lead.post('/api/auth/sign-in/username', { data: { username: 'dessa', password: '2004' } });
+	await lead.post('/api/auth/sign-in/username', { data: { username: 'dessa', password: '200468' } });
 	sql = new pg.Client({ connectionString: process.env.DATABASE_URL });
 	await sql.connect();
 });
@@ -209,7 +209,7 @@ test('a panel that went through a line twice: whatever order its messages come i
 	const panel = `${want}-late`;
 	const [firstPrint, secondPrint] = [journey(run, panel, fromMs)[0]!, journey(second, panel, fromMs + 40 * 60_000)[0]!];
 	for (const m of [firstPrint, measured(panel, 50), secondPrint]) await deliver(JSON.stringify(m));
-	await page.request.post('/api/auth/sign-in/username', { data: { username: 'dessa', password: '2004' } });
+	await page.request.post('/api/auth/sign-in/username', { data: { username: 'dessa', password: '200468' } });
 	await page.goto(`/panels/${panel}`);
 	const told = page.getByLabel('What is known of it');
 	await expect(told).toContainText('judged anew');
@@ -259,7 +259,7 @@ test('a job that was ended goes on at its next serial with what is left of it; a
 	expect(after.panels).toBeLessThanOrEqual(Math.max(after.printed, Number(panels) - 1));
 
 	await deliver(JSON.stringify(journey(run, serial, fromMs + 20 * 60_000)[0]));
-	await page.request.post('/api/auth/sign-in/username', { data: { username: 'dessa', password: '2004' } });
+	await page.request.post('/api/auth/sign-in/username', { data: { username: 'dessa', password: '200468' } });
 	await page.goto(`/line/${String(lineId)}/print`);
 	await expect(page.locator('main')).toContainText(`${serial} was finished before and is printed again`);
 	// It goes on, and is no longer said.

@@ -8,7 +8,7 @@ const withToken = (token: string) =>
 const row = (page: Page, source: string) => page.getByTestId('sources').getByRole('row', { name: source });
 
 test('a machine with a token of its own restarts and resends: everything counts once', async ({ page }) => {
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	await page.request.post('/api/v1/lines', { data: { name: 'Lab', stations: [{ role: 'print', name: 'Print', spec: { cycleS: 20 } }] } });
 	await page.goto('/plant/machines');
 	await page.getByLabel('Which machine or program').fill('Lab printer');

@@ -15,7 +15,7 @@ const said = (page: Page) =>
 
 test('a station says one thing: its tile, the head of its page and the shift’s sheet agree', async ({ page }) => {
 	test.setTimeout(180_000);
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	await page.goto('/line/1');
 	const tiles = await page
 		.locator('nav[aria-label="Line"] a[data-testid^="tile-"]')
@@ -46,7 +46,7 @@ test('a station says one thing: its tile, the head of its page and the shift’s
 });
 
 test('what is next opens the place where it is done', async ({ page }) => {
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	await page.goto('/line/1');
 	await page
 		.getByTestId('next-up')
@@ -64,7 +64,7 @@ test('what is next opens the place where it is done', async ({ page }) => {
 });
 
 test('a wall shows every station without scrolling: what asks for something with its sentence, the others by name', async ({ page }) => {
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	await page.setViewportSize({ width: 1280, height: 800 });
 	await page.goto('/line/1');
 	const names = await page.getByTestId('stations').locator('li > a').allInnerTexts();

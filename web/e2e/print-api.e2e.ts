@@ -137,8 +137,8 @@ test('widening a limit needs a second person, who is not the one who asks; a pan
 	expect((await asked.json()).approval).toMatchObject({ action: 'limits.widen', second: true });
 	expect((await refusal(await put(limits, before, approval('basil', '2002')))).message).toContain('A second person');
 	// An approved change that started from an older revision would undo what was kept meanwhile.
-	expect(await standing(await put(limits, before + 7, approval('dessa', '2004')))).toBe(before);
-	const approved = await put(limits, before, approval('dessa', '2004'));
+	expect(await standing(await put(limits, before + 7, approval('dessa', '200468')))).toBe(before);
+	const approved = await put(limits, before, approval('dessa', '200468'));
 	expect(approved.status()).toBe(200);
 	const { wider, revision } = (await approved.json()) as { wider: string[]; revision: number };
 	expect(wider).toContain('large area');

@@ -34,7 +34,7 @@ test('the fridge plan says which jar leaves the fridge when, for the jobs ahead'
 });
 
 test('a job that waits gets a time: the plan goes by it, and a time that is past is refused', async ({ page }) => {
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	const number = `J-97${Date.now() % 100_000}`;
 	const job = await page.request.post('/api/v1/jobs', { data: { number, boardRevisionId: 1, panels: 30 } });
 	const { id } = await job.json();
@@ -94,7 +94,7 @@ test('thresholds of the causes are edited with revisions; a run becomes the base
 
 test('a trial of force, speed and separation is gone through setting by setting and read for each stroke', async ({ page }) => {
 	test.setTimeout(420_000);
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	const runId = await freshRun(page, 'J-9820');
 	await page.goto('/line/1/print/trial');
 	await page.getByLabel('Panels a setting, an even number').fill('2');

@@ -5,7 +5,7 @@ import { signIn } from './people.ts';
 /** A browser that a lead has made a station PC. */
 async function stationPc(browser: Browser, name: string): Promise<Page> {
 	const page = await (await browser.newContext()).newPage();
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	await page.goto('/plant/people');
 	await page.getByLabel('Name of this PC').fill(name);
 	await page.getByLabel('Line of this PC').selectOption({ label: 'Line 1' });
@@ -60,7 +60,7 @@ test('two people and an approval at one station', async ({ browser }) => {
 		await expect(dialog.getByRole('alert')).toHaveText('This badge and PIN do not go together.');
 		await approve(page, 'corin', '2003');
 		await expect(dialog.getByRole('alert')).toContainText('A quality may not approve this');
-		await approve(page, 'dessa', '2004');
+		await approve(page, 'dessa', '200468');
 		await expect(page.getByText('Oven recipe released', { exact: true })).toBeVisible();
 		// Nobody was signed in or out by it.
 		await expect(page.getByTestId('badge')).toContainText('B. Rook');
@@ -95,7 +95,7 @@ test('two people and an approval at one station', async ({ browser }) => {
 });
 
 test('where the plant asks for a second person, one person is never both', async ({ page }) => {
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	await page.goto('/plant/people');
 	const choice = page.getByLabel('Approval of: stencil released');
 	await choice.selectOption('second');
@@ -105,7 +105,7 @@ test('where the plant asks for a second person, one person is never both', async
 	await page.getByRole('button', { name: 'Release 90 µm' }).click();
 	const dialog = page.getByRole('dialog', { name: 'Approval' });
 	await expect(dialog).toContainText('A second person approves this');
-	await approve(page, 'dessa', '2004');
+	await approve(page, 'dessa', '200468');
 	await expect(dialog.getByRole('alert')).toContainText('A second person approves it');
 	await approve(page, 'basil', '2002');
 	await expect(page.getByRole('button', { name: 'Stencil 2 is released' })).toBeVisible();
@@ -120,7 +120,7 @@ test('a lead gives a role a right, and buttons and routes follow', async ({ page
 	await signIn(other, 'anwen', '2001');
 	await other.goto('/runs');
 	await expect(other.getByRole('button', { name: 'Enter the job' })).toBeDisabled();
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	await page.goto('/plant/people');
 	await page.getByLabel('technician may: new job').check();
 	// The colleague's page hears of it without a reload.
@@ -143,7 +143,7 @@ test('what was typed and not saved waits for its own person, and says what chang
 	await kept;
 	// Somebody else sees no draft.
 	const lead = await (await browser.newContext()).newPage();
-	await signIn(lead, 'dessa', '2004');
+	await signIn(lead, 'dessa', '200468');
 	await lead.goto('/line/2/oven?side=1');
 	await expect(lead.getByTestId('verdict')).toBeVisible();
 	await expect(lead.getByTestId('draft')).toHaveCount(0);
@@ -245,7 +245,7 @@ test('doors: routes of the sign-in library that we do not use are not there, oth
 });
 
 test('a comma typed into a number is its decimal sign, shown as it is read; what reads both ways is not taken', async ({ page }) => {
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	await page.goto('/line/1/oven');
 	const belt = page.getByLabel('Belt, cm/min');
 	await belt.click();
@@ -278,7 +278,7 @@ test('guessing is limited for strangers, and locks nobody out where they signed 
 		const response = await api.post('/api/auth/sign-in/username', { data: { username, password } });
 		return { status: response.status(), ms: Date.now() - began, after: response.headers()['retry-after'] };
 	};
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	const badge = `g${Date.now() % 1e8}`;
 	await page.request.post('/api/v1/people', {
 		data: { name: 'G. Guessed', badge, pin: '7309', role: 'operator' },
@@ -318,7 +318,7 @@ test('another PIN ends every other sign-in; weak ones are refused; a lead gives 
 	const baseURL = process.env.BASE_URL!;
 	const headers = { origin: baseURL };
 	const badge = `p${Date.now() % 1e8}`;
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	await page.request.post('/api/v1/people', { data: { name: 'P. Pinned', badge, pin: '7309', role: 'operator' }, headers });
 	const signedIn = async (pin: string) => {
 		const api = await request.newContext({ baseURL, extraHTTPHeaders: headers });
@@ -359,7 +359,7 @@ test('a stop asks for its reason in one touch, and the hand-over explains the lo
 		baseURL: process.env.BASE_URL!,
 		extraHTTPHeaders: { authorization: `Bearer ${process.env.MACHINE_TOKEN}` }
 	});
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	const { id: lineId } = await (
 		await page.request.post('/api/v1/lines', {
 			data: { name: 'Stops', stations: [{ role: 'print', name: 'Print', spec: { cycleS: 20 } }] }

@@ -13,7 +13,7 @@ test('the demo’s crew proves a set-up, loads the slots and releases the first 
 		extraHTTPHeaders: { authorization: `Bearer ${process.env.MACHINE_TOKEN}` }
 	});
 	const workNow = async () => (await (await machine.get(`/api/v1/lines/${LINE}/work`)).json()).work;
-	await signIn(page, 'dessa', '2004');
+	await signIn(page, 'dessa', '200468');
 	const before = await workNow();
 	if (before && !before.ended) await page.request.post(`/api/v1/runs/${before.runId}/end`);
 	const number = `J-98${Date.now() % 10_000}`;
