@@ -28,6 +28,11 @@ describe('pads', () => {
 		expect(readPadTable(text).pads[0]).toMatchObject({ name: 'P1', xMm: 2.25, yMm: 1.5, foilUm: 127, shape: 'rectangle' });
 	});
 
+	test('the titles that people read are taken as well as the short ones', () => {
+		const text = 'Pad;Class;X, mm;Y, mm;Size in X,  mm;size in y, mm;Foil, µm\nP1;lead;2,25;1,5;1,5;0,25;127\n';
+		expect(readPadTable(text).pads[0]).toMatchObject({ name: 'P1', xMm: 2.25, sizeYMm: 0.25, foilUm: 127 });
+	});
+
 	test('bad rows are left out and named by line, field and value; the good ones are kept', () => {
 		const text = `${PADS}4,J1,lead,1,1,rectangle,0,1,100,,\nA1,U1,ball,9,9,circle,0.3,0.3,100,,\n5,J1,lead,x,1,rectangle,1,1,100,,\n6,J1,lead,1,1,polygon,1,1,100,,\n`;
 		const { pads, issues } = readPadTable(text);
@@ -39,7 +44,7 @@ describe('pads', () => {
 			[10, 'area_mm2']
 		]);
 		expect(issues[0]!.message).toContain('0 is outside 0.05 to 20');
-		expect(readPadTable('a,b\n1,2\n').issues[0]!.message).toContain('Needed are pad_id, package_class');
+		expect(readPadTable('a,b\n1,2\n').issues[0]!.message).toContain('Needed are: pad; class; X, mm');
 	});
 });
 
@@ -57,8 +62,8 @@ describe('a study', () => {
 		const readings = `${READINGS}1,A1,90,95,95,1,2\n2,2,100,127,100,0,0\n1,Z9,90,95,95,1,2\n3,A1,90,95,95,1,2\n1,A2,,,,,\n`;
 		const { run, issues, missing } = pasteStudy({ pads: PADS, panels: PANELS, readings });
 		expect(issues.map((i) => i.message)).toEqual([
-			'Readings, line 4, pad_id: Z9 is not in the table of pads.',
-			'Readings, line 5, panel_no: 3 is not in the table of panels.'
+			'Readings, line 4, pad: Z9 is not in the table of pads.',
+			'Readings, line 5, panel: 3 is not in the table of panels.'
 		]);
 		expect([run!.volumePct[0], run!.volumePct[1]]).toEqual([90, NaN]);
 		// Pad 2 lies on the thicker part of the foil: its full height is the run's full height.

@@ -39,6 +39,35 @@ const PAD_COLUMNS = [
 ] as const;
 const PANEL_COLUMNS = ['panel_no', 't_min', 'stroke', 'prints_since_wipe', 'prints_since_topup', 'minutes_since_previous_print'] as const;
 
+type StudyColumn = (typeof PAD_COLUMNS)[number] | (typeof PANEL_COLUMNS)[number];
+
+/** What each column is called where people read of it; a table may use either name as its title. */
+export const STUDY_TITLES: Record<StudyColumn, string> = {
+	pad_id: 'pad',
+	refdes: 'reference',
+	package_class: 'class',
+	x_mm: 'X, mm',
+	y_mm: 'Y, mm',
+	shape: 'shape',
+	size_x_mm: 'size in X, mm',
+	size_y_mm: 'size in Y, mm',
+	foil_um: 'foil, µm',
+	area_mm2: 'area, mm²',
+	area_ratio: 'area ratio',
+	panel_no: 'panel',
+	t_min: 'time, min',
+	stroke: 'stroke',
+	prints_since_wipe: 'prints since wipe',
+	prints_since_topup: 'prints since top-up',
+	minutes_since_previous_print: 'minutes since the previous print'
+};
+/** Columns that a table of pads and one of panels cannot do without. */
+export const NEEDED_PAD_COLUMNS = ['pad_id', 'package_class', 'x_mm', 'y_mm', 'size_x_mm', 'size_y_mm', 'foil_um'] as const;
+export const NEEDED_PANEL_COLUMNS = ['panel_no', 't_min', 'stroke', 'prints_since_wipe'] as const;
+
+const plainTitle = (title: string) => title.trim().toLowerCase().replace(/\s+/g, ' ');
+const sayColumn = (column: string) => (STUDY_TITLES as Record<string, string>)[column] ?? column;
+
 /** Limits of a column's numbers; texts have none. */
 const RANGE: Partial<Record<(typeof PAD_COLUMNS)[number] | (typeof PANEL_COLUMNS)[number], readonly [number, number]>> = {
 	x_mm: [-1000, 1000],
@@ -76,22 +105,22 @@ function readRows<C extends string>(
 		: findHeader<C>(
 				plain,
 				(titles) => {
-					const lower = titles.map((t) => t.trim().toLowerCase());
-					return Object.fromEntries(columns.map((c) => [c, lower.indexOf(c)]).filter(([, i]) => (i as number) >= 0)) as Partial<
-						Record<C, number>
-					>;
+					const lower = titles.map(plainTitle);
+					return Object.fromEntries(
+						columns.map((c) => [c, lower.findIndex((t) => t === c || t === plainTitle(sayColumn(c)))]).filter(([, i]) => (i as number) >= 0)
+					) as Partial<Record<C, number>>;
 				},
 				needed
 			);
 	if (!header) {
-		const message = `${table}, line 1: columns are missing. Needed are ${needed.join(', ')}.`;
+		const message = `${table}, line 1: columns are missing. Needed are: ${needed.map(sayColumn).join('; ')}.`;
 		return { rows: [], issues: [open ?? { severity: 'error', code: 'no_header', line: 1, field: 'header', value: '', message }] };
 	}
 	const body = header.rows.slice(header.headerAt + 1).filter((r) => r.cells.some((c) => c !== ''));
 	const evidence = new DecimalEvidence();
 	for (const { line, cells } of body)
 		for (const c of columns)
-			if (c in RANGE && header.columns[c] !== undefined) evidence.add(`${table}, ${c}`, cells[header.columns[c]] ?? '', line);
+			if (c in RANGE && header.columns[c] !== undefined) evidence.add(`${table}, ${sayColumn(c)}`, cells[header.columns[c]] ?? '', line);
 	const decided = decimal ? { sign: decimal, ask: null } : evidence.decide(header.delimiter);
 	if (decided.ask) return { rows: [], issues: [{ severity: 'error', code: 'decimal_sign', ...askDecimal(decided.ask) }] };
 	const issues: Issue[] = [];
@@ -132,7 +161,7 @@ function bad(table: string, line: number, field: string, value: string, message:
 		line,
 		field,
 		value: quoteValue(value),
-		message: `${table}, line ${line}, ${field}: ${message}`
+		message: `${table}, line ${line}, ${sayColumn(field)}: ${message}`
 	};
 }
 
@@ -155,8 +184,7 @@ function unique<T extends { line: number }>(
 
 /** Pads of a panel. Where the area ratio is blank it follows from the shape (rectangle, square, circle or oblong), its sizes and the foil. */
 export function readPadTable(text: string, decimal: DecimalSign | null = null): { pads: TablePad[]; issues: Issue[] } {
-	const needed = ['pad_id', 'package_class', 'x_mm', 'y_mm', 'size_x_mm', 'size_y_mm', 'foil_um'] as const;
-	const { rows, issues } = readRows('Pads', text, PAD_COLUMNS, needed, decimal);
+	const { rows, issues } = readRows('Pads', text, PAD_COLUMNS, NEEDED_PAD_COLUMNS, decimal);
 	const pads = unique('Pads', 'pad_id', rows, (r) => r.text.pad_id, issues).flatMap(({ line, text: t, number: n }): TablePad[] => {
 		const [sizeXMm, sizeYMm, foilUm] = [n.size_x_mm!, n.size_y_mm!, n.foil_um!];
 		const shape = (t.shape || 'rectangle').toLowerCase();
@@ -191,7 +219,7 @@ export function readPadTable(text: string, decimal: DecimalSign | null = null): 
 
 /** How each panel was printed, in the order of time. */
 export function readPanelTable(text: string, decimal: DecimalSign | null = null): { panels: SignaturePanel[]; issues: Issue[] } {
-	const { rows, issues } = readRows('Panels', text, PANEL_COLUMNS, ['panel_no', 't_min', 'stroke', 'prints_since_wipe'], decimal);
+	const { rows, issues } = readRows('Panels', text, PANEL_COLUMNS, NEEDED_PANEL_COLUMNS, decimal);
 	const panels = unique('Panels', 'panel_no', rows, (r) => r.text.panel_no, issues)
 		.map(({ text: t, number: n }) => ({
 			serial: t.panel_no,

@@ -56,6 +56,16 @@ export function areaRatioLimit(
 		: { limit: own, name: 'of this opening', source: 'the plant’s own, carried by the opening' };
 }
 
+/** What an opening's own least area ratio may be. */
+export const OWN_LIMIT = { least: 0.3, most: 1.5 } as const;
+
+/** Openings with the least area ratios that some of them carry, by index.
+ * @example withOwnLimits([{ areaMm2: 1, perimeterMm: 4, widthMm: 1, lengthMm: 1 }], { 0: 0.7 })[0]?.areaRatioLimit // => 0.7
+ */
+export function withOwnLimits<T extends Opening>(openings: readonly T[], own: Readonly<Record<string, number>>): T[] {
+	return openings.map((opening, i) => (own[i] === undefined ? opening : { ...opening, areaRatioLimit: own[i] }));
+}
+
 /** @see IPC-7525 (value from memory) */
 export const ASPECT_LIMIT = 1.5;
 /** Above this length in widths the aspect ratio rules, below it the area ratio (IPC-7525, value from memory). */
@@ -132,7 +142,7 @@ export function forecastOpening(
 	requireRange('foilMm', foilMm, min, max, 'mm');
 	const areaRatio = opening.areaMm2 / (opening.perimeterMm * foilMm);
 	const aspectRatio = opening.widthMm / foilMm;
-	if (opening.areaRatioLimit !== undefined) requireRange('areaRatioLimit', opening.areaRatioLimit, 0.3, 1.5);
+	if (opening.areaRatioLimit !== undefined) requireRange('areaRatioLimit', opening.areaRatioLimit, OWN_LIMIT.least, OWN_LIMIT.most);
 	const { limit } = areaRatioLimit(opening, wall);
 	const ruledBy = opening.lengthMm > SLOT_LENGTH_IN_WIDTHS * opening.widthMm ? 'aspect' : 'area';
 	const [ratio, least] = ruledBy === 'aspect' ? [aspectRatio, ASPECT_LIMIT] : [areaRatio, limit];

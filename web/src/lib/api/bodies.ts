@@ -4,7 +4,7 @@ import { ACTIONS, APPROVALS, ROLES } from '@keen-relay/core/people';
 import { STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
 import { FLUX_CLASSES, JAR_EVENTS, POWDER_TYPES } from '@keen-relay/core/paste';
 import { WIPE_KINDS } from '@keen-relay/core/printing';
-import { MOST_TAPER_UM, WALLS } from '@keen-relay/core/stencil';
+import { MOST_TAPER_UM, OWN_LIMIT, WALLS } from '@keen-relay/core/stencil';
 import { SIGNATURE_THRESHOLDS, type SignatureThresholds } from '@keen-relay/core/inspection';
 import { stationBody } from '$lib/stations/index.ts';
 import { PURPOSES, type Purpose } from '$lib/stations/kind.ts';
@@ -278,7 +278,9 @@ export const bodies = {
 		startedFrom,
 		foilUm: z.number(),
 		wall: z.enum(WALLS),
-		taperUm: z.number().min(0).max(MOST_TAPER_UM, `at most ${MOST_TAPER_UM} µm`).nullable().default(null)
+		taperUm: z.number().min(0).max(MOST_TAPER_UM, `at most ${MOST_TAPER_UM} µm`).nullable().default(null),
+		/** Least area ratios that single openings carry, by their index. */
+		ownLimits: z.record(z.string().regex(/^\d{1,6}$/), z.number().min(OWN_LIMIT.least).max(OWN_LIMIT.most)).default({})
 	}),
 	program: z.object({ sideId: id, lineId: id, startedFrom }),
 	recipe: z.object({ sideId: id, lineId: id, pasteId: id, ...recipeBody.shape, startedFrom }),

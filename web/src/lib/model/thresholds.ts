@@ -21,20 +21,20 @@ export const THRESHOLD_GROUPS: { group: string; rows: ThresholdWords[] }[] = [
 	{
 		group: 'How the volume changes',
 		rows: [
-			{ name: 'strokeLp', words: 'front and rear strokes differ from', unit: 'log %' },
-			{ name: 'clogLp', words: 'small openings fall until the wipe by', unit: 'log %' },
-			{ name: 'ageingLp', words: 'falls over the run by', unit: 'log %' },
-			{ name: 'topupLp', words: 'falls until the top-up by', unit: 'log %' },
-			{ name: 'abandonLp', words: 'first print after a pause lower by', unit: 'log %' },
-			{ name: 'tiltLp', words: 'end to end from', unit: 'log %' }
+			{ name: 'strokeLp', words: 'front and rear strokes differ from', unit: '%' },
+			{ name: 'clogLp', words: 'small openings fall until the wipe by', unit: '%' },
+			{ name: 'ageingLp', words: 'falls over the run by', unit: '%' },
+			{ name: 'topupLp', words: 'falls until the top-up by', unit: '%' },
+			{ name: 'abandonLp', words: 'first print after a pause lower by', unit: '%' },
+			{ name: 'tiltLp', words: 'end to end from', unit: '%' }
 		]
 	},
 	{
 		group: 'Places',
 		rows: [
-			{ name: 'supportLp', words: 'a place higher by', unit: 'log %' },
-			{ name: 'nickLp', words: 'a strip differs by', unit: 'log %' },
-			{ name: 'blockedLp', words: 'an opening lower by', unit: 'log %' }
+			{ name: 'supportLp', words: 'a place higher by', unit: '%' },
+			{ name: 'nickLp', words: 'a strip differs by', unit: '%' },
+			{ name: 'blockedLp', words: 'an opening lower by', unit: '%' }
 		]
 	},
 	{

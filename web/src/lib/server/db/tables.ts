@@ -731,6 +731,7 @@ export interface Stencil {
   createdBy: string;
   foilUm: number;
   id: Generated<number>;
+  ownLimits: Generated<JsonOf<Record<string, number>>>;
   revision: number;
   status: Status;
   taperUm: number | null;

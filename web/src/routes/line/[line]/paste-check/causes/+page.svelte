@@ -48,7 +48,7 @@
 			maintainAspectRatio: false,
 			scales: {
 				x: axis(p, `${over.title} (▲ front, □ rear)`),
-				y: axis(p, over.small ? 'small openings, log %' : 'panel median, log %', roomFor(series, [-3, 3]))
+				y: axis(p, over.small ? 'small openings, % above the run’s median' : 'panel median, % above the run’s', roomFor(series, [-3, 3]))
 			}
 		}
 	}));
@@ -142,7 +142,7 @@
 							<tr class={shown === s ? 'font-semibold' : ''}>
 								<td class="w-6"><LevelMark level={s.symptomOf || !waits(data.cases, s.code) ? 'watch' : 'act'} /></td>
 								<td><button class="text-left underline" onclick={() => (code = s.code)}>{s.text.name}</button></td>
-								<td class="n">{s.size.toFixed(Math.abs(s.size) < 2 ? 2 : 1)} {s.unit === 'lp' ? 'log %' : s.unit}</td><td class="n"
+								<td class="n">{s.size.toFixed(Math.abs(s.size) < 2 ? 2 : 1)} {s.unit === 'lp' ? '%' : s.unit}</td><td class="n"
 									>{s.threshold}</td
 								>
 								<td class="n">{s.t === null ? '' : Math.abs(s.t).toFixed(1)}</td><td class="n">{sure(s.confidence)}</td>

@@ -6,7 +6,9 @@
 		asMade,
 		checkStencil,
 		MOST_TAPER_UM,
+		OWN_LIMIT,
 		STOCK_FOILS_MM,
+		withOwnLimits,
 		type StencilCheck,
 		type Wall
 	} from '@keen-relay/core/stencil';
@@ -31,6 +33,7 @@
 	let foilUm = $state(untrack(() => data.stencil?.foilUm ?? 100));
 	let wall = $state<Wall>(untrack(() => data.stencil?.wall ?? 'laser'));
 	let taperUm = $state<number | null>(untrack(() => data.stencil?.taperUm ?? null));
+	let ownLimits = $state<Record<string, number>>(untrack(() => ({ ...data.stencil?.ownLimits })));
 	let selected = $state<number | null>(null);
 
 	$effect(() => {
@@ -41,7 +44,13 @@
 			);
 	});
 
-	const openings = $derived(geometry ? asMade(namedOpenings(geometry.apertures), { taperUm, factors: data.factors[wall] ?? [] }) : []);
+	const openings = $derived(
+		geometry ? withOwnLimits(asMade(namedOpenings(geometry.apertures), { taperUm, factors: data.factors[wall] ?? [] }), ownLimits) : []
+	);
+	function setOwnLimit(i: number, value: number | null) {
+		const { [i]: _before, ...others } = ownLimits;
+		ownLimits = value === null ? others : { ...others, [i]: value };
+	}
 	const checked: { check: StencilCheck | null; refusal: string } = $derived.by(() => {
 		try {
 			return { check: openings.length ? checkStencil(openings, foilUm / 1000, wall, data.model) : null, refusal: '' };
@@ -52,9 +61,11 @@
 					refusal:
 						error.path === 'taperUm'
 							? `A taper of ${taperUm} µm is no taper: 0 to ${MOST_TAPER_UM} µm, or leave it empty.`
-							: !Number.isFinite(foilUm)
-								? 'Type the foil’s thickness: 30 to 300 µm are possible.'
-								: `A foil of ${foilUm} µm cannot be checked: 30 to 300 µm are possible.`
+							: error.path.includes('areaRatioLimit')
+								? `An area ratio of an opening’s own lies between ${OWN_LIMIT.least} and ${OWN_LIMIT.most}.`
+								: !Number.isFinite(foilUm)
+									? 'Type the foil’s thickness: 30 to 300 µm are possible.'
+									: `A foil of ${foilUm} µm cannot be checked: 30 to 300 µm are possible.`
 				};
 			throw error;
 		}
@@ -67,8 +78,15 @@
 		const forecasts = check?.forecasts ?? [];
 		return (i: number) => COLOUR[forecasts[i]?.result ?? 'pass'];
 	});
-	const design = $derived({ foilUm, wall, taperUm });
-	const releasedDesign = $derived(data.stencil && { foilUm: data.stencil.foilUm, wall: data.stencil.wall, taperUm: data.stencil.taperUm });
+	const design = $derived({ foilUm, wall, taperUm, ownLimits: $state.snapshot(ownLimits) });
+	const releasedDesign = $derived(
+		data.stencil && {
+			foilUm: data.stencil.foilUm,
+			wall: data.stencil.wall,
+			taperUm: data.stencil.taperUm,
+			ownLimits: data.stencil.ownLimits
+		}
+	);
 	/** What this edit started from; where nothing is changed, what stands. */
 	let startedFrom = $state(untrack(() => data.stencil?.revision ?? null));
 	$effect(() => {
@@ -76,12 +94,12 @@
 	});
 	const changed = $derived(!same(design, releasedDesign));
 	const allowed = $derived(data.side && can('stencil.release'));
-	const draft = new Draft<{ foilUm: number; wall: Wall; taperUm: number | null }>({
+	const draft = new Draft<{ foilUm: number; wall: Wall; taperUm: number | null; ownLimits?: Record<string, number> }>({
 		subject: untrack(() => `stencil.${data.side?.id ?? 0}`),
 		base: () => (data.stencil ? `stencil ${data.stencil.revision} was released` : 'no stencil was released'),
-		changed: () => !same(design, releasedDesign ?? { foilUm: 100, wall: 'laser', taperUm: null }),
+		changed: () => !same(design, releasedDesign ?? { foilUm: 100, wall: 'laser', taperUm: null, ownLimits: {} }),
 		read: () => design,
-		take: (kept) => ([foilUm, wall, taperUm] = [kept.foilUm, kept.wall, kept.taperUm ?? null])
+		take: (kept) => ([foilUm, wall, taperUm, ownLimits] = [kept.foilUm, kept.wall, kept.taperUm ?? null, kept.ownLimits ?? {}])
 	});
 	const parts = $derived(geometry ? drawnParts(geometry.parts) : []);
 </script>
@@ -194,6 +212,20 @@
 						<span class="figure">{f.areaRatio.toFixed(3)}</span>, aspect <span class="figure">{f.aspectRatio.toFixed(2)}</span>, about
 						<span class="figure">{f.deliveredNl.toFixed(2)} nL</span> delivered (model, ±{f.cvPct.toFixed(0)} %).
 					</p>
+					<label class="mt-2 flex items-center justify-between gap-2 text-sm">
+						<span class="text-soft">Its own least area ratio, where a trial has shown one</span>
+						<input
+							class="figure input h-11 w-24 border-line bg-sheet"
+							type="number"
+							min={OWN_LIMIT.least}
+							max={OWN_LIMIT.most}
+							step="0.01"
+							placeholder={String(AREA_RATIO_LIMIT[wall].limit)}
+							value={ownLimits[selected] ?? null}
+							oninput={(e) => setOwnLimit(selected!, Number.isNaN(e.currentTarget.valueAsNumber) ? null : e.currentTarget.valueAsNumber)}
+							aria-label="Least area ratio of this opening"
+						/>
+					</label>
 				{/if}
 			</section>
 		{/if}

@@ -45,7 +45,7 @@
 </script>
 
 <StationFrame {verdict}>
-	{#snippet about()}log % is 100·ln of a ratio: near 0 it is a percent. Each case keeps the revision that named it.{/snippet}
+	{#snippet about()}Sizes in % are 100·ln of a ratio: near 0 a percent, and as much up as down. Each case keeps the revision that named it.{/snippet}
 	{#snippet picture()}
 		<div
 			class="grid h-full grid-cols-2 content-start items-start gap-x-8 overflow-y-auto"

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { StudiedCauses } from '@keen-relay/core/inspection';
+	import { NEEDED_PAD_COLUMNS, NEEDED_PANEL_COLUMNS, STUDY_TITLES, type StudiedCauses } from '@keen-relay/core/inspection';
 	import { noData, type Verdict } from '@keen-relay/core/judgement';
 	import Issues from '$lib/ui/Issues.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
@@ -10,9 +10,9 @@
 
 	let { data } = $props();
 	const TABLES = [
-		{ key: 'pads', name: 'Pads', columns: 'pad_id, package_class, x_mm, y_mm, size_x_mm, size_y_mm, foil_um' },
-		{ key: 'panels', name: 'Panels, how each was printed', columns: 'panel_no, t_min, stroke, prints_since_wipe' },
-		{ key: 'readings', name: 'Readings', columns: 'panel_no, pad_id, volume_pct, height_um, area_pct, offset_x_um, offset_y_um' }
+		{ key: 'pads', name: 'Pads', columns: NEEDED_PAD_COLUMNS.map((c) => STUDY_TITLES[c]).join('; ') },
+		{ key: 'panels', name: 'Panels, how each was printed', columns: NEEDED_PANEL_COLUMNS.map((c) => STUDY_TITLES[c]).join('; ') },
+		{ key: 'readings', name: 'Readings', columns: 'panel; pad; volume, %; height, µm; area, %; offset in X, µm; offset in Y, µm' }
 	] as const;
 	let texts = $state<Record<(typeof TABLES)[number]['key'], string>>({ pads: '', panels: '', readings: '' });
 	let heightUnit = $state<'um' | 'mm' | null>(null);
