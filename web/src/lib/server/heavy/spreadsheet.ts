@@ -55,9 +55,31 @@ export async function readSheets(bytes: Uint8Array): Promise<SheetText[]> {
 	});
 }
 
+/** What a cell shows: the result of a formula, the text of a link or of several fonts. */
+function plainValue(value: exceljs.CellValue): string | number | boolean | Date | { error: unknown } | null {
+	if (value === null || value === undefined) return null;
+	if (typeof value !== 'object' || value instanceof Date) return value;
+	if ('richText' in value) return value.richText.map((run) => run.text).join('');
+	// The text of a link may be in several fonts.
+	if ('text' in value) return plainValue(value.text as exceljs.CellValue);
+	if ('formula' in value || 'sharedFormula' in value) return plainValue((value.result ?? null) as exceljs.CellValue);
+	return 'error' in value ? value : null;
+}
+
 function cellText(cell: exceljs.Cell, title: string, line: number, issues: Issue[]): string {
 	const flat = (text: string) => text.replace(/[\t\r\n]+/g, ' ').trim();
-	const value = cell.value;
+	const value = plainValue(cell.value);
+	if (value !== null && typeof value === 'object' && 'error' in value) {
+		issues.push({
+			severity: 'error',
+			code: 'error_in_sheet',
+			line,
+			field: title || `column ${cell.col}`,
+			value: String(value.error),
+			message: `Row ${line}: the spreadsheet says ${String(value.error)} here. Type what belongs in this cell.`
+		});
+		return '';
+	}
 	if (value instanceof Date) {
 		issues.push({
 			severity: 'error',
@@ -96,5 +118,5 @@ function cellText(cell: exceljs.Cell, title: string, line: number, issues: Issue
 			});
 		return String(value);
 	}
-	return flat(cell.text ?? '');
+	return value === null || typeof value === 'object' ? '' : flat(String(value));
 }
