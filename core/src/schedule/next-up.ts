@@ -71,7 +71,7 @@ export function lineDues(
 			action: 'Prepare the next job',
 			reason: `${line.panelsToGo} panels to go at ${line.taktS.toFixed(1)} s`,
 			where: '/runs',
-			right: 'run.start'
+			right: 'run.setUp'
 		});
 	if (line.shiftEndMs !== null && !line.handOverSigned)
 		due.push({

@@ -34,6 +34,7 @@ export const ACTION_WORDS: Record<Action, string> = {
 	'message.type': 'report typed',
 	'job.create': 'new job',
 	'job.plan': 'job planned',
+	'run.setUp': 'set-up begun',
 	'run.start': 'run started',
 	'run.override': 'set-up overridden',
 	'hold.lift': 'hold lifted',

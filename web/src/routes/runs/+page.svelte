@@ -119,7 +119,7 @@
 				{/if}
 				{#if next && !(run && !done)}
 					<span class="text-soft">Next: {next.number}, {next.board} {next.side}{run ? ', once this run is ended' : ''}</span>
-					{#if !run}<button class="btn min-h-16 text-lg btn-primary" disabled={!can('run.start')} onclick={() => setUp(next)}
+					{#if !run}<button class="btn min-h-16 text-lg btn-primary" disabled={!can('run.setUp')} onclick={() => setUp(next)}
 							>Set up {next.number}</button
 						>{/if}
 				{:else if !next}<span class="text-soft">No job is ready to follow.</span>{/if}
@@ -175,7 +175,7 @@
 								{:else if !run && !job.on && !built}
 									<button
 										class="btn min-h-12 btn-primary"
-										disabled={!can('run.start') || missing.length > 0 || job.waiting === 0}
+										disabled={!can('run.setUp') || missing.length > 0 || job.waiting === 0}
 										onclick={() => setUp(job)}>Set up</button
 									>
 								{/if}

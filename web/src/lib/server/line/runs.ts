@@ -84,7 +84,7 @@ export async function startRun(actor: Actor, jobId: number, sideId: number, line
 			})
 			.returning('id')
 			.executeTakeFirstOrThrow();
-		await logAction(trx, actor, 'run.start', `${job.number}, ${job.side}: set up`, null, lineId);
+		await logAction(trx, actor, 'run.setUp', `${job.number}, ${job.side}`, null, lineId);
 		await announce(trx, 'runs');
 		await announce(trx, 'line');
 		return row;
@@ -125,7 +125,7 @@ export async function startPrinting(actor: Actor, runId: number): Promise<{ id: 
 			.returning('id')
 			.executeTakeFirst();
 		if (!begun) refuse('run', run.number, `${run.number} was started meanwhile.`);
-		await logAction(trx, actor, 'run.start', `${run.number}, ${run.side}: printing`, null, lineId);
+		await logAction(trx, actor, 'run.start', `${run.number}, ${run.side}`, null, lineId);
 		await announce(trx, 'runs');
 		await announce(trx, 'line');
 	});

@@ -44,7 +44,7 @@ export interface StationSummary {
 
 /** Where nothing runs nothing is judged. */
 export const noRun = (where = '/runs'): StationSummary => ({
-	parts: [{ verdict: noData('No run on this line.', ['Start a job']), where, right: 'run.start' }],
+	parts: [{ verdict: noData('No run on this line.', ['Set up a job']), where, right: 'run.setUp' }],
 	dues: [],
 	figure: '–',
 	words: 'no run'

@@ -5,7 +5,7 @@ import type { StoryPart } from '../story.ts';
 
 /** Prints of a panel, each with its blade and what was due before it, and its misprints with who did which step of the wash. */
 export async function printStory({ id, runId }: { id: number; runId: number }): Promise<StoryPart> {
-	const [prints, misprints, done, overrides] = await Promise.all([
+	const [prints, misprints, done, overrides, { readyAt }] = await Promise.all([
 		db
 			.selectFrom('print')
 			.innerJoin('panelPass', 'panelPass.id', 'print.passId')
@@ -48,7 +48,8 @@ export async function printStory({ id, runId }: { id: number; runId: number }): 
 			.select(['codes', 'reason', 'at', 'untilAt', 'user.name'])
 			.where('runId', '=', runId)
 			.orderBy('runOverride.id')
-			.execute()
+			.execute(),
+		db.selectFrom('run').select('readyAt').where('id', '=', runId).executeTakeFirstOrThrow()
 	]);
 	return {
 		lines: [
@@ -66,6 +67,9 @@ export async function printStory({ id, runId }: { id: number; runId: number }): 
 						`${print.cycleS.toFixed(1)} s`
 					].join(', '),
 					notes: [
+						...(readyAt !== null && print.printedAt >= readyAt
+							? []
+							: [{ level: 'act' as const, text: 'Printed before the set-up of its run was proven.' }]),
 						...overrides
 							.filter((o) => print.printedAt >= o.at && (o.untilAt === null || print.printedAt < o.untilAt))
 							.map((o) => ({

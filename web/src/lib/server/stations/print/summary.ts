@@ -31,9 +31,9 @@ export async function printSummary(station: StationRow, { lineId, nowMs, run, pa
 		parts: [
 			...(ready.verdict.level === 'good' ? [] : [{ verdict: ready.verdict, where: '/runs/ready', right: 'run.start' as const }]),
 			...(held ? [held] : []),
-			...(rejects ? [{ verdict: rejects, where: '', right: 'misprint.record' as const }] : []),
 			...(tool ? [tool] : []),
 			...(twice ? [{ verdict: twice, where: '', right: 'misprint.record' as const }] : []),
+			...(rejects ? [{ verdict: rejects, where: '', right: 'misprint.record' as const }] : []),
 			{ verdict: judgeOwnPace(station.name, cyclesS, plannedS, pace), where: '', right: null },
 			...blades.map(({ code, verdict }): Part => ({
 				verdict: { ...verdict, statement: `Blade ${code}: ${verdict.statement}` },
