@@ -7,6 +7,8 @@ const LOADS_A_TURN = 12;
 /** Prints more that are looked at before the crew leaves a run that is not in order to somebody who knows better. */
 const MOST_MORE = 6;
 const BEAD_G = 200;
+/** The plant's everyday paste. */
+const PASTE = { id: 1, partNumber: 'P-305' };
 
 interface Item {
 	code: string;
@@ -18,7 +20,6 @@ interface Ready {
 	job: string;
 	held: boolean;
 	started: boolean;
-	items: Item[];
 	missing: Item[];
 }
 interface Slot {
@@ -67,7 +68,8 @@ export class Crew {
 			(await this.#feed(lineId, ready.runId)) ??
 			(await this.#setUp(lineId, ready)) ??
 			(await this.#wash(lineId)) ??
-			(ready.held ? await this.#release(ready.runId) : null);
+			(ready.held ? await this.#release(ready.runId) : null) ??
+			(await this.#stock(lineId));
 		return done && `${ready.job}: ${done}`;
 	}
 
@@ -83,7 +85,7 @@ export class Crew {
 		return `${code}: ${move.name}`;
 	}
 
-	async #setUp(lineId: number, { runId, started, missing, items }: Ready): Promise<string | null> {
+	async #setUp(lineId: number, { runId, started, missing }: Ready): Promise<string | null> {
 		if (!started && missing.length === 0) {
 			await this.technician.send('POST', `/api/v1/runs/${runId}/ready`);
 			return 'started';
@@ -92,26 +94,49 @@ export class Crew {
 			if (item.scan) return this.#scan(item.scan, lineId);
 			if (item.code === 'paste') return item.mark === 'wrong' ? this.#beadOff(lineId) : this.#prepareJar(lineId);
 		}
-		// A jar stands ready before the one that is on the stencil is empty.
-		return started && items.every((item) => item.code !== 'paste' || item.mark === 'proven') ? this.#prepareJar(lineId, true) : null;
+		return null;
 	}
 
-	/** Stirs and opens the next warm jar. @param only where none is open yet */
-	async #prepareJar(lineId: number, only = false): Promise<string | null> {
+	/** Opens the next warm jar for a stencil that has none. */
+	async #prepareJar(lineId: number): Promise<string | null> {
+		const warm = (await this.#jars()).find((jar) => jar.state === 'mixed' || jar.state === 'ready');
+		return warm ? this.#scan(warm.id, lineId) : null;
+	}
+
+	async #jars(): Promise<Jar[]> {
 		const jars = await this.technician.send<Jar[]>('GET', '/api/v1/jars');
-		const own = jars.filter((jar) => jar.paste === 'P-305');
-		if (only && own.filter((jar) => jar.state === 'open' || jar.state === 'on_stencil').length > 2) return null;
-		const jar = own.find((j) => j.state === 'mixed' || j.state === 'ready');
-		return jar ? this.#scan(jar.id, lineId) : null;
+		return jars.filter((jar) => jar.paste === PASTE.partNumber);
+	}
+
+	/** Keeps a jar out of the fridge for the next change, and the fridge from running empty. */
+	async #stock(lineId: number): Promise<string | null> {
+		const jars = await this.#jars();
+		const cold = jars.filter((jar) => jar.state === 'cold');
+		if (!jars.some((jar) => ['warming', 'ready', 'mixed'].includes(jar.state)) && cold[0]) return this.#scan(cold[0].id, lineId);
+		if (cold.length > 1) return null;
+		const { now } = await this.technician.send<{ now: string }>('GET', '/api/v1/clock');
+		const expiry = new Date(Date.parse(now) + 90 * 86_400_000).toISOString().slice(0, 10);
+		const id = `J-${1001 + jars.filter((jar) => /^J-1\d{3}$/.test(jar.id)).length + (Math.floor(Date.parse(now) / 3_600_000) % 800)}`;
+		await this.technician.send('POST', '/api/v1/jars', {
+			id,
+			pasteId: PASTE.id,
+			lot: `L${expiry.slice(2, 7)}`,
+			expiry,
+			grams: 500,
+			fridgeId: 1
+		});
+		await this.technician.send('POST', `/api/v1/jars/${id}/events`, { kind: 'store_cold' });
+		return `${id} received`;
 	}
 
 	/** Paste past its life: all of it is scraped off. */
 	async #beadOff(lineId: number): Promise<string | null> {
-		const jars = await this.technician.send<(Jar & { stencil: string | null })[]>('GET', '/api/v1/jars');
-		const [on] = jars.filter((jar) => jar.state === 'on_stencil' && jar.stencil !== null);
-		if (!on) return null;
-		await this.technician.send('POST', `/api/v1/jars/${on.id}/events`, { kind: 'scrape_off', lineId, grams: 0, fact: true });
-		return `${on.id} is off the stencil`;
+		const on = await this.technician.send<{ jars: string[] }>('GET', `/api/v1/lines/${lineId}/bead`);
+		for (const jar of on.jars) {
+			await this.technician.send('POST', `/api/v1/jars/${jar}/events`, { kind: 'scrape_off', lineId, grams: 0, fact: true });
+			await this.technician.send('POST', `/api/v1/jars/${jar}/events`, { kind: 'discard', fact: true });
+		}
+		return `${on.jars.join(', ')} off the stencil and thrown away`;
 	}
 
 	/** Loads empty slots and splices reels that end soon. */
