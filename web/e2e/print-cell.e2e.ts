@@ -507,7 +507,7 @@ test('a panel knows the jars, the stencil and the recipe that made it; a misprin
 	await expect(page.getByTestId('verdict')).toContainText(/Aligned|larger|smaller|Mark/);
 	await page.locator('table.rows button').first().click();
 	await page.locator('a[href^="/panels/"]').first().click();
-	await expect(page.getByTestId('paste-of')).toContainText(/J-00\d\d lot L26-\d+/);
+	await expect(page.getByTestId('paste-of')).toContainText(/[JT]-\d+ lot L26-\d+/);
 	await expect(page.getByText(/S-00\d design/)).toBeVisible();
 	await expect(page.getByText(/\d+ since wipe, \d+ since top-up/).first()).toBeVisible();
 });

@@ -13,6 +13,8 @@
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 
 	let { data } = $props();
+	/** Rejected panels that have room beside the picture. */
+	const MOST_REJECTS = 3;
 	const summary = $derived(page.data.line?.stations.find((s) => s.stationId === data.station.id));
 	const verdict = $derived(summary?.verdict ?? noData('No run on this line.'));
 	const last = $derived(data.latest.at(-1));
@@ -65,11 +67,16 @@
 		{/if}
 	{/snippet}
 	{#snippet side()}
-		<KeyFigure value={summary?.figure ?? '–'} unit="" label="a print, wipes included" {verdict} />
+		<KeyFigure
+			value={summary?.figure ?? '–'}
+			unit=""
+			label={summary?.words === 'a print' ? 'a print, wipes included' : (summary?.words ?? '')}
+			{verdict}
+		/>
 		{#if data.rejects.length}
 			<section data-testid="rejects">
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Held before the placers</h2>
-				{#each data.rejects as held (held.id)}
+				{#each data.rejects.slice(0, MOST_REJECTS) as held, i (held.id)}
 					<div class="flex flex-col gap-2 border-b border-hair py-2" data-testid="reject-{held.subject}">
 						<p>
 							<a class="figure font-semibold underline" href="/panels/{encodeURIComponent(held.subject)}">{held.subject}</a>
@@ -78,7 +85,7 @@
 						{#if held.wash === null}
 							<div class="flex flex-wrap gap-3">
 								<button
-									class="btn min-h-16 grow text-lg btn-primary"
+									class="btn min-h-16 grow text-lg {i ? 'border-ink bg-transparent' : 'btn-primary'}"
 									disabled={!can('misprint.record')}
 									onclick={() =>
 										act<{ statement: string; actionId?: number }>(
@@ -108,6 +115,9 @@
 						{/if}
 					</div>
 				{/each}
+				{#if data.rejects.length > MOST_REJECTS}<p class="py-2 text-sm">
+						<a class="link" href="/panels/holds">{data.rejects.length - MOST_REJECTS} more are held</a>
+					</p>{/if}
 			</section>
 		{:else}
 			<DoNext actions={verdict.doNext} />
