@@ -15,7 +15,7 @@
 			? `${data.open.length} ${data.open.length === 1 ? 'thing is' : 'things are'} held: ${data.open
 					.slice(0, 3)
 					.map((hold) => hold.subject)
-					.join(', ')}${data.open.length > 3 ? ' …' : ''}.`
+					.join(', ')}${data.open.length > 3 ? `, and ${data.open.length - 3} more` : ''}.`
 			: 'Nothing is held.',
 		because: [],
 		doNext: []
