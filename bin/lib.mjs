@@ -4,11 +4,27 @@ import { createHash, randomBytes } from 'node:crypto';
 import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
-export const DATA = join(ROOT, '.data');
+/** What this checkout made: the build. */
+const MADE = join(ROOT, '.data');
+/** The value that follows an option on the command line; null without it. */
+export function option(name) {
+	const at = process.argv.indexOf(name);
+	return at < 0 ? null : (process.argv[at + 1] ?? null);
+}
+/** A plant of one's own: nothing of the demo. */
+export const IS_PLANT = process.argv.includes('--plant');
+/** Where database, ports and secrets are kept: apart for the demo and for a plant of one's own. */
+export const DATA = option('--data') ? resolve(option('--data')) : IS_PLANT ? join(MADE, 'plant') : MADE;
+/** Tells the clusters of one machine apart. */
+const CLUSTER = createHash('sha256')
+	.update(DATA === MADE ? ROOT : DATA)
+	.digest('hex');
+/** Name of the database in it. */
+export const DATABASE = IS_PLANT ? 'keen_plant' : 'keen_relay';
 const IS_ROOT = process.getuid?.() === 0;
 
 export function say(text) {
@@ -131,8 +147,7 @@ function clusterDir() {
 	execFileSync('chown', ['postgres:postgres', wanted]);
 	if (asPostgres('test', ['-w', wanted]).status === 0) return wanted;
 	rmSync(wanted, { recursive: true, force: true });
-	const id = createHash('sha256').update(ROOT).digest('hex').slice(0, 10);
-	const other = `/var/lib/postgresql/keen-relay-${id}`;
+	const other = `/var/lib/postgresql/keen-relay-${CLUSTER.slice(0, 10)}`;
 	mkdirSync(other, { recursive: true, mode: 0o700 });
 	execFileSync('chown', ['postgres:postgres', other]);
 	say(`the postgres user cannot reach ${DATA}; the database is kept in ${other}`);
@@ -168,7 +183,7 @@ export async function startPostgres() {
 		if (made.status !== 0) fail(`The database cluster could not be made:\n${made.stderr}`);
 	}
 	// A socket's path must be short.
-	const socketDir = `/tmp/kr-${createHash('sha256').update(ROOT).digest('hex').slice(0, 8)}`;
+	const socketDir = `/tmp/kr-${CLUSTER.slice(0, 8)}`;
 	mkdirSync(socketDir, { recursive: true });
 	if (IS_ROOT) execFileSync('chown', ['postgres:postgres', socketDir]);
 	chmodSync(socketDir, 0o700);
@@ -231,7 +246,7 @@ function* sources(dir) {
 
 /** Builds the application where its sources have changed since the last build. */
 export function ensureBuild() {
-	mkdirSync(DATA, { recursive: true });
+	mkdirSync(MADE, { recursive: true });
 	const hash = createHash('sha256');
 	for (const dir of ['core/src', 'web'])
 		for (const path of sources(join(ROOT, dir))) {
@@ -239,7 +254,7 @@ export function ensureBuild() {
 			hash.update(`${path} ${mtimeMs} ${size}\n`);
 		}
 	const now = hash.digest('hex');
-	const stamp = join(DATA, 'build.stamp');
+	const stamp = join(MADE, 'build.stamp');
 	if (existsSync(join(ROOT, 'web/build/index.js')) && existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
 	say('building the application');
 	// The server, and the work that it gives to threads of its own.
@@ -296,6 +311,13 @@ export function startProgram(script, env) {
 
 export function ended(child) {
 	return new Promise((resolve) => child.once('exit', (code) => resolve(code ?? 1)));
+}
+
+/** A code that somebody can read from the terminal and type: no letter looks like a figure. */
+export function firstCode() {
+	const letters = 'ABCDEFGHJKMNPQRSTVWXYZ23456789';
+	const code = Array.from(randomBytes(8), (byte) => letters[byte % letters.length]).join('');
+	return `${code.slice(0, 4)}-${code.slice(4)}`;
 }
 
 /** Faults that the demo's running lines have on request: which line, station and kind, and how strong. */

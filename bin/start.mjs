@@ -1,13 +1,18 @@
 // npm start: everything that a running plant needs, in order, each step said. Ctrl-C stops all of it.
 import { createServer } from 'node:net';
 import { networkInterfaces } from 'node:os';
+import { rehearse } from './copies.mjs';
 import {
+	DATA,
+	DATABASE,
 	demoFaults,
 	demoPlant,
 	ended,
 	ensureBuild,
 	ensureTools,
 	fail,
+	firstCode,
+	IS_PLANT,
 	say,
 	settings,
 	startPostgres,
@@ -30,9 +35,9 @@ const own = process.env.DATABASE_URL ? null : await startPostgres();
 if (own) {
 	if (args.includes('--fresh')) {
 		say('beginning again with an empty database');
-		own.dropDatabase('keen_relay');
+		own.dropDatabase(DATABASE);
 	}
-	own.ensureDatabase('keen_relay');
+	own.ensureDatabase(DATABASE);
 } else if (args.includes('--fresh')) fail('--fresh empties only our own database. Empty the one at DATABASE_URL by hand.');
 
 const address = open ? (lanAddress() ?? '127.0.0.1') : '127.0.0.1';
@@ -81,15 +86,27 @@ function keepUp(name, begin) {
 	return again(true);
 }
 
+const databaseUrl = process.env.DATABASE_URL ?? own.url(DATABASE);
+if (args.includes('--rehearse')) {
+	if (!own) fail('--rehearse copies only our own database. Restore a backup beside the one at DATABASE_URL, and start there.');
+	await rehearse(own, DATABASE);
+}
 say('starting the server');
-const databaseUrl = process.env.DATABASE_URL ?? own.url('keen_relay');
-await keepUp('The server', () => startServer({ databaseUrl, port, host, origin, env: demoPlant() })).catch((error) => {
+/** A plant of one's own begins with nobody: its first lead shows the code that stands in this terminal. */
+const plant = IS_PLANT ? { FIRST_CODE: firstCode() } : demoPlant();
+await keepUp('The server', () => startServer({ databaseUrl, port, host, origin, env: plant })).catch((error) => {
 	console.error(`\nThe server did not start: ${error.message}\n`);
 	return stop(1);
 });
 // Our own database is looked at now and then: one that went down is started again.
 if (own) setInterval(() => !stopping && void own.keepUp(), 5000).unref();
 
+if (IS_PLANT) {
+	console.log(
+		`\nKeen Relay is running: ${origin}\nThe data of this plant stand in ${DATA}. Back up: npm run backup -- --plant. Ctrl-C stops everything.\n`
+	);
+	await new Promise(() => undefined);
+}
 const { machineToken } = await settings();
 const client = {
 	BASE_URL: `http://127.0.0.1:${port}`,

@@ -15,7 +15,13 @@ import { identify } from '$lib/server/people/identify.ts';
 import { askingAt, rememberScreen, tryPin } from '$lib/server/people/guesses.ts';
 
 export const init: ServerInit = async () => {
-	await migrate();
+	try {
+		await migrate();
+	} catch (error) {
+		// Said in words alone, for whoever started it.
+		console.error(error instanceof Error ? error.message : error);
+		process.exit(3);
+	}
 	const plant = await ensurePlant();
 	await ensureFirstLead();
 	await startClock(plant.demo);
@@ -26,7 +32,7 @@ export const init: ServerInit = async () => {
 };
 
 /** Open without a session: sign-in, the health answer and what the browser needs to show them. */
-const OPEN = ['/sign-in', '/api/auth', '/healthz'];
+const OPEN = ['/sign-in', '/first', '/api/v1/first', '/api/auth', '/healthz'];
 const READING = ['GET', 'HEAD', 'OPTIONS'];
 
 /** The routes of the sign-in library that we use. It brings others, by which people could change what we keep of them: those are not there. */

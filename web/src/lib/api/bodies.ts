@@ -13,6 +13,8 @@ import { z } from 'zod';
 /** What each route takes: the routes read their bodies through these, and the description of the API is made from them. */
 const id = z.int().positive();
 const badge = z.string().trim().min(1, 'scan a badge').max(64);
+const newName = z.string().trim().min(1, 'type a name').max(60);
+const newBadge = z.string().regex(/^[A-Za-z0-9-]{2,20}$/, 'letters, digits and dashes, 2 to 20');
 const pin = z.string().min(1, 'type the PIN').max(64);
 export const recipeBody = z.object({ setC: z.array(z.number()).min(1).max(20), beltCmPerMin: z.number() });
 
@@ -210,6 +212,7 @@ export const bodies = {
 		uncuredGlue: z.boolean().default(false),
 		washSensitiveParts: z.boolean().default(false)
 	}),
+	firstLead: z.object({ code: z.string().trim().min(1, 'type the code').max(40), name: newName, badge: newBadge, pin }),
 	lift: z.object({ note: z.string().trim().min(3, 'say why it may go on').max(300) }),
 	override: z.object({
 		codes: z.array(z.enum(READY_ITEMS)).min(1),
@@ -249,8 +252,8 @@ export const bodies = {
 		stations: z.array(stationBody).min(1).max(24)
 	}),
 	person: z.object({
-		name: z.string().trim().min(1).max(60),
-		badge: z.string().regex(/^[A-Za-z0-9-]{2,20}$/, 'letters, digits and dashes, 2 to 20'),
+		name: newName,
+		badge: newBadge,
 		pin: z.string().min(4, 'at least four digits').max(64),
 		role: z.enum(ROLES)
 	}),

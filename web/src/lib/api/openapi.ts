@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { Calculation } from './calc/index.ts';
 
 /** Whom a route answers: anybody signed in (a person, a station PC or a machine), a person, a station PC, a machine only, or who may do an action. */
-export type Who = 'signedIn' | 'person' | 'stationPc' | 'machine' | 'badgeAndPin' | 'calculation' | Action;
+export type Who = 'signedIn' | 'person' | 'stationPc' | 'machine' | 'badgeAndPin' | 'firstLead' | 'calculation' | Action;
 
 export interface RouteDescription {
 	who: Who;
@@ -31,6 +31,7 @@ const WHO_WORDS: Partial<Record<Who, string>> = {
 	stationPc: 'A station PC only.',
 	machine: 'A machine token only.',
 	badgeAndPin: 'Whoever holds the badge and knows the PIN in the body.',
+	firstLead: 'Whoever holds the code that the start of an empty plant printed.',
 	calculation: 'Any person, or a machine token.'
 };
 

@@ -55,6 +55,7 @@ async function admit(event: RequestEvent, who: Who): Promise<Actor | Person | St
 	switch (who) {
 		case 'signedIn':
 		case 'badgeAndPin':
+		case 'firstLead':
 			return null;
 		case 'machine':
 			requireMachine(event.locals);

@@ -1,11 +1,12 @@
-import { sql } from 'kysely';
-import { db } from '$lib/server/db/index.ts';
+import { json } from '@sveltejs/kit';
+import { isAway } from '$lib/server/db/away.ts';
+import { health } from '$lib/server/plant/health.ts';
 
 export async function GET() {
 	try {
-		await sql`select 1`.execute(db);
-		return new Response('ok');
-	} catch {
-		return new Response('database away', { status: 503, headers: { 'retry-after': '5' } });
+		return json(await health());
+	} catch (error) {
+		if (!isAway(error)) console.error('healthz:', error);
+		return json({ database: { answers: false } }, { status: 503, headers: { 'retry-after': '5' } });
 	}
 }

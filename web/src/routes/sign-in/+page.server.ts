@@ -1,6 +1,7 @@
 import { env } from '$env/dynamic/private';
 import { redirect } from '@sveltejs/kit';
 import { z } from 'zod';
+import { waitsForFirstLead } from '$lib/server/people/first-lead.ts';
 import { plantInfo } from '$lib/server/plant/settings.ts';
 
 /** Badges that a demonstration shows beside its sign-in; a real plant gives none. */
@@ -18,6 +19,7 @@ export async function load({ locals, url }) {
 	const wanted = url.searchParams.get('to') ?? '/';
 	const to = ownPath(wanted, url.origin);
 	if (locals.person) redirect(303, to);
+	if (await waitsForFirstLead()) redirect(303, '/first');
 	const plant = await plantInfo();
 	return { to, plantName: plant.name, demo: plant.demo ? demoSignIn.parse(JSON.parse(env.DEMO_SIGN_IN ?? '[]')) : [] };
 }

@@ -37,7 +37,23 @@ const MIGRATIONS = Object.fromEntries(
 	])
 );
 
+/** Migrations that this database has been through and that this program does not know: a newer one made it. */
+async function newerMigrations(): Promise<string[]> {
+	const { rows } = await pool.query<{ there: boolean }>(`select to_regclass('kysely_migration') is not null as there`);
+	if (!rows[0]?.there) return [];
+	const done = await pool.query<{ name: string }>('select name from kysely_migration order by name');
+	return done.rows.flatMap(({ name }) => (name in MIGRATIONS ? [] : [name]));
+}
+
+/** Brings the database to this program's tables.
+ * @throws {Error} in words, where a newer program made it: it is left as it is
+ */
 export async function migrate(): Promise<void> {
+	const [newer] = await newerMigrations();
+	if (newer)
+		throw new Error(
+			`This database was made by a newer Keen Relay (it knows "${newer}", this one does not). Nothing was changed. Start the newer version, or restore a backup into another database.`
+		);
 	const bare = new Kysely<unknown>({ dialect: new PostgresDialect({ pool }) });
 	const migrator = new Migrator({
 		db: bare,

@@ -66,6 +66,14 @@ export interface ActionRule {
   setBy: string;
 }
 
+export interface Backup {
+  at: Timestamp;
+  bytes: number;
+  file: string;
+  id: Generated<number>;
+  tables: number;
+}
+
 export interface BladeFitting {
   code: string;
   fittedAt: Timestamp;
@@ -832,6 +840,7 @@ export interface DB {
   account: Account;
   actionLog: ActionLog;
   actionRule: ActionRule;
+  backup: Backup;
   bladeFitting: BladeFitting;
   boardFile: BoardFile;
   boardRevision: BoardRevision;
