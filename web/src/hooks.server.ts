@@ -5,8 +5,9 @@ import { svelteKitHandler } from 'better-auth/svelte-kit';
 import { away, TooMany, tooMany } from '$lib/server/answer.ts';
 import { awayWords, isAway } from '$lib/server/db/away.ts';
 import { migrate } from '$lib/server/db/index.ts';
+import { makeMonthsAhead } from '$lib/server/db/months.ts';
 import { keepLedgerSmall } from '$lib/server/ingest/prune.ts';
-import { startClock } from '$lib/server/plant/clock.ts';
+import { plantNow, startClock } from '$lib/server/plant/clock.ts';
 import { watchJarHolds } from '$lib/server/queries/holds.ts';
 import { ensurePlant } from '$lib/server/plant/settings.ts';
 import { auth } from '$lib/server/people/auth.ts';
@@ -26,6 +27,7 @@ export const init: ServerInit = async () => {
 	await ensureFirstLead();
 	await startClock(plant.demo);
 	keepLedgerSmall();
+	makeMonthsAhead(plantNow);
 	watchJarHolds();
 	// Asked to end, the process ends once its requests are answered: neither the clock nor the connection that listens holds it.
 	process.once('sveltekit:shutdown', () => process.exit(0));

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { GUESSING, Guessing, type Try } from './index.ts';
+import { GUESSING, Guessing, keysOf, type Counted, type Try } from './index.ts';
 
 const MINUTE = 60_000;
 const stranger = (more: Partial<Try> = {}): Try => ({ person: 'anwen', address: '10.0.0.9', screen: '10.0.0.9', known: false, ...more });
@@ -73,10 +73,23 @@ describe('tries of a PIN', () => {
 			})
 		);
 	});
-	test('what is remembered is bounded: the oldest is forgotten, the latest is not', () => {
-		const guessing = new Guessing();
-		for (let i = 0; i < 5001; i++) for (let k = 0; k < 3; k++) guessing.wrong(known({ screen: `s${i}` }), 0);
-		expect(guessing.wrong(known({ screen: 's0' }), 0)).toBe(0);
-		expect(guessing.wrong(known({ screen: 's5000' }), 0)).toBe(1000);
+	test('two that count in one map count together, and keep nothing anywhere else', () => {
+		const kept = new Map<string, Counted>();
+		expect(answered(new Guessing(kept), () => stranger(), 0, 6)).toBe(6);
+		expect(answered(new Guessing(kept), () => stranger())).toBe(GUESSING.person.burst - 6);
+		for (let i = 0; i < 3; i++) new Guessing(kept).wrong(known(), 0);
+		expect(new Guessing(kept).wrong(known(), 0)).toBe(1000);
+	});
+	test('a try touches what it says and nothing else', () => {
+		for (const of of [stranger(), known()]) {
+			const kept = new Map<string, Counted>();
+			const guessing = new Guessing(kept);
+			guessing.take(of, 0);
+			guessing.wrong(of, 0);
+			expect([...kept.keys()].sort()).toEqual(keysOf(of).sort());
+			expect(keysOf(of)).toHaveLength(of.known ? 2 : 4);
+			guessing.right(of, 0);
+			expect([...kept.keys()].every((key) => keysOf(of).includes(key))).toBe(true);
+		}
 	});
 });

@@ -19,9 +19,6 @@ const FREE_TRIES = 3;
 const LONGEST_WAIT_S = 8;
 /** After this long without a wrong try the waits begin anew. */
 const FORGET_MS = 5 * 60_000;
-/** Badges, addresses and screens that are remembered. */
-const MOST_KEPT = 5000;
-
 /** One try of a PIN. */
 export interface Try {
 	/** The badge that is tried, of bounded length. */
@@ -33,15 +30,16 @@ export interface Try {
 	known: boolean;
 }
 
-interface Left {
-	tries: number;
+/** What was counted under a key, and when. */
+export interface Counted {
+	n: number;
 	atMs: number;
 }
 
-/** Counts the tries of PINs. */
+/** Counts the tries of PINs. What it counts by stands in a map, so that several processes can count together: `keysOf` says what one try touches. */
 export class Guessing {
-	readonly #left = new Map<string, Left>();
-	readonly #wrong = new Map<string, { n: number; atMs: number }>();
+	/** @param kept what was counted so far; it is changed in place */
+	constructor(private readonly kept: Map<string, Counted> = new Map()) {}
 
 	/** Takes a try out of every budget that it belongs to, before it is known whether it is right: many at once gain nothing.
 	 * @returns seconds until another try is answered, where none is left; 0 where this one may be answered
@@ -50,28 +48,28 @@ export class Guessing {
 		const budgets = budgetsOf(of);
 		const empty = budgets.map(([key, budget]) => [this.#leftOf(key, budget, nowMs), budget] as const).filter(([left]) => left < 1 - 1e-9);
 		if (empty.length) return Math.max(...empty.map(([left, budget]) => Math.ceil(((1 - left) / budget.perMinute) * 60)));
-		for (const [key, budget] of budgets) keep(this.#left, key, { tries: this.#leftOf(key, budget, nowMs) - 1, atMs: nowMs });
+		for (const [key, budget] of budgets) this.kept.set(key, { n: this.#leftOf(key, budget, nowMs) - 1, atMs: nowMs });
 		return 0;
 	}
 
 	/** A right try costs nobody anything. */
 	right(of: Try, nowMs: number): void {
 		for (const [key, budget] of budgetsOf(of))
-			keep(this.#left, key, { tries: Math.min(budget.burst, this.#leftOf(key, budget, nowMs) + 1), atMs: nowMs });
-		this.#wrong.delete(pairOf(of));
+			this.kept.set(key, { n: Math.min(budget.burst, this.#leftOf(key, budget, nowMs) + 1), atMs: nowMs });
+		this.kept.delete(pairOf(of));
 	}
 
 	/** @returns how long the answer to a wrong try waits, ms */
 	wrong(of: Try, nowMs: number): number {
-		const before = this.#wrong.get(pairOf(of));
+		const before = this.kept.get(pairOf(of));
 		const n = (before && nowMs - before.atMs <= FORGET_MS ? before.n : 0) + 1;
-		keep(this.#wrong, pairOf(of), { n, atMs: nowMs });
+		this.kept.set(pairOf(of), { n, atMs: nowMs });
 		return n <= FREE_TRIES ? 0 : 1000 * Math.min(LONGEST_WAIT_S, 2 ** (n - FREE_TRIES - 1));
 	}
 
 	#leftOf(key: string, { burst, perMinute }: Budget, nowMs: number): number {
-		const left = this.#left.get(key);
-		return left ? Math.min(burst, left.tries + ((nowMs - left.atMs) / 60_000) * perMinute) : burst;
+		const left = this.kept.get(key);
+		return left ? Math.min(burst, left.n + ((nowMs - left.atMs) / 60_000) * perMinute) : burst;
 	}
 }
 
@@ -84,11 +82,7 @@ function budgetsOf({ person, address, screen, known }: Try): [string, Budget][] 
 	];
 }
 
-const pairOf = ({ screen, person }: Try) => `${screen} ${person}`;
+const pairOf = ({ screen, person }: Try) => `wrong ${screen} ${person}`;
 
-/** The one that was used longest ago goes first. */
-function keep<T>(map: Map<string, T>, key: string, value: T): void {
-	map.delete(key);
-	if (map.size >= MOST_KEPT) map.delete(map.keys().next().value!);
-	map.set(key, value);
-}
+/** Everything that one try counts under. */
+export const keysOf = (of: Try): string[] => [...budgetsOf(of).map(([key]) => key), pairOf(of)];

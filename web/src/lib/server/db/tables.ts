@@ -172,6 +172,12 @@ export interface GoldenBaseline {
   withdrawnAt: Timestamp | null;
 }
 
+export interface GuessCount {
+  at: Timestamp;
+  key: string;
+  n: number;
+}
+
 export interface HandOver {
   id: Generated<number>;
   incomingAt: Timestamp | null;
@@ -850,6 +856,7 @@ export interface DB {
   failedTry: FailedTry;
   feederLoad: FeederLoad;
   goldenBaseline: GoldenBaseline;
+  guessCount: GuessCount;
   handOver: HandOver;
   hold: Hold;
   inspectionCall: InspectionCall;

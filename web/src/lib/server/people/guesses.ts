@@ -1,12 +1,12 @@
 import type { RequestEvent } from '@sveltejs/kit';
-import { Guessing, type Try } from '@keen-relay/core/people';
+import { sql } from 'kysely';
+import { Guessing, keysOf, type Counted, type Try } from '@keen-relay/core/people';
 import { db } from '../db/index.ts';
 import { TooMany } from '../answer.ts';
 import { plantNow } from '../plant/clock.ts';
 import { STATION_COOKIE } from './station-pc.ts';
 import { hashOf, newSecret } from './tokens.ts';
 
-const guessing = new Guessing();
 const SCREEN_COOKIE = 'keen_screen';
 const YEAR_S = 365 * 24 * 3600;
 /** A badge as it is counted and written down, whatever somebody typed. */
@@ -55,19 +55,47 @@ export async function tryPin<T>(asking: Asking, tryIt: () => Promise<T | null>):
 	// A shared screen of the plant is known to everybody who works at it.
 	const known = asking.stationPc !== null || (await isKnown(asking));
 	const of: Try = { person: badge, address, screen: screen ?? address, known };
-	const afterS = guessing.take(of, Date.now());
+	const afterS = await counting(of, (guessing, nowMs) => guessing.take(of, nowMs));
 	if (afterS > 0) {
 		await writeDown(asking, false);
 		throw new TooMany(afterS);
 	}
 	const result = await tryIt();
 	if (result !== null) {
-		guessing.right(of, Date.now());
+		await counting(of, (guessing, nowMs) => guessing.right(of, nowMs));
 		return result;
 	}
 	await writeDown(asking, true);
-	await wait(guessing.wrong(of, Date.now()));
+	await wait(await counting(of, (guessing, nowMs) => guessing.wrong(of, nowMs)));
 	return null;
+}
+
+/** What was counted longer ago has come back whole. */
+const COUNTED_MS = 24 * 3_600_000;
+
+/** Counts one try together with every other process of the plant: one at a time, and briefly. */
+async function counting<T>(of: Try, count: (guessing: Guessing, nowMs: number) => T): Promise<T> {
+	const keys = keysOf(of);
+	return db.transaction().execute(async (trx) => {
+		await sql`select pg_advisory_xact_lock(hashtext('guessing'))`.execute(trx);
+		const nowMs = Date.now();
+		await trx
+			.deleteFrom('guessCount')
+			.where('at', '<', new Date(nowMs - COUNTED_MS))
+			.execute();
+		const rows = await trx.selectFrom('guessCount').selectAll().where('key', 'in', keys).execute();
+		const kept = new Map<string, Counted>(rows.map(({ key, n, at }) => [key, { n, atMs: at.getTime() }]));
+		const result = count(new Guessing(kept), nowMs);
+		const gone = keys.filter((key) => !kept.has(key));
+		if (gone.length) await trx.deleteFrom('guessCount').where('key', 'in', gone).execute();
+		if (kept.size)
+			await trx
+				.insertInto('guessCount')
+				.values([...kept].map(([key, { n, atMs }]) => ({ key, n, at: new Date(atMs) })))
+				.onConflict((c) => c.column('key').doUpdateSet((eb) => ({ n: eb.ref('excluded.n'), at: eb.ref('excluded.at') })))
+				.execute();
+		return result;
+	});
 }
 
 async function isKnown({ badge, screen }: Asking): Promise<boolean> {

@@ -14,10 +14,16 @@ import { Conflict } from '../answer.ts';
 import { announce, db, type Db, type Trx } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';
+import { onNews } from '../plant/stream.ts';
 import { Remembered } from '../remembered.ts';
 
 /** Another process may have changed the table: it is read again this often. */
 const rights = new Remembered<Rights>(3000, () => readRights(db));
+
+// A change that another process made is heard of as news.
+onNews((topic) => {
+	if (topic === 'people' || topic === 'back') rights.forget();
+});
 
 /** The table of actions as a lead has edited it. */
 export const rightsNow = (): Promise<Rights> => rights.value();

@@ -1,4 +1,3 @@
-import { sql } from 'kysely';
 import type { PadClass } from '@keen-relay/core/parts';
 import { localParts } from '@keen-relay/core/units';
 import type { Trx } from '../../db/index.ts';
@@ -6,6 +5,7 @@ import type { Copy } from '../../db/pinned.ts';
 import { plantInfo } from '../../plant/settings.ts';
 import { insertRows } from '../../db/insert-rows.ts';
 import type { ClassSum, PanelReadings, PasteResult } from '@keen-relay/core/inspection';
+import { ensureMonth } from '../../db/months.ts';
 import { COPY_READINGS, readingsForCopy, type ReadingsRow } from './readings-copy.ts';
 
 /** One inspection of one print that was taken. */
@@ -134,21 +134,4 @@ export async function addToDays(trx: Trx, shares: readonly DayShare[]): Promise<
 			}))
 		)
 		.execute();
-}
-
-const months = new Set<string>();
-
-/** Makes the partition of a month when the first reading falls into it. */
-async function ensureMonth(trx: Trx, month: string): Promise<void> {
-	if (months.has(month)) return;
-	const from = new Date(`${month}-01T00:00:00Z`);
-	const to = new Date(Date.UTC(from.getUTCFullYear(), from.getUTCMonth() + 1, 1));
-	const name = `paste_reading_${month.replace('-', '_')}`;
-	const known = await sql<{ exists: boolean }>`select to_regclass(${name}) is not null as exists`.execute(trx);
-	if (known.rows[0]?.exists) {
-		months.add(month);
-		return;
-	}
-	await sql`create table if not exists ${sql.table(name)} partition of paste_reading
-		for values from (${sql.lit(from.toISOString())}) to (${sql.lit(to.toISOString())})`.execute(trx);
 }
