@@ -197,11 +197,13 @@ test('stencils: the wrong one is refused with every reason, a damaged one too, u
 test('a print recipe: pins off the panel or under parts are refused, what is unusual is kept as entered', async () => {
 	const api = await person('basil', '2002');
 	const recipe = startingPrintRecipe(118, null);
-	const release = (more: object) => api.post('/api/v1/print-recipes', { data: { sideId: 1, lineId: 1, recipe, support: [], ...more } });
+	// Pins that hold the panel: what is released here is printed with afterwards.
+	const support = [15, 45, 75, 105].flatMap((x) => [22, 45, 68].map((y) => ({ x, y, radiusMm: 2 })));
+	const release = (more: object) => api.post('/api/v1/print-recipes', { data: { sideId: 1, lineId: 1, recipe, support, ...more } });
 	await refusal(await release({ recipe: { ...recipe, speedMmPerS: -40 } }));
 	await refusal(await release({ support: [{ x: 50, y: 40, radiusMm: 99 }] }));
 	const startedFrom = await standing(await release({ startedFrom: 9999 }));
-	const released = await release({ support: [{ x: 60, y: 45, radiusMm: 2 }], startedFrom });
+	const released = await release({ startedFrom });
 	expect(released.status()).toBe(201);
 	const { revision } = (await released.json()) as { revision: number };
 	expect(revision).toBe(startedFrom + 1);

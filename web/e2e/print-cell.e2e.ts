@@ -142,7 +142,8 @@ test('the fridge that stood open holds the jars that were in it; a review gives 
 	const of = (id: string) => jars.find((j) => j.id === id)!;
 	expect(of('J-0021')).toMatchObject({ state: 'quarantined', quarantine: ['fridge_excursion'] });
 	expect(of('J-0027')).toMatchObject({ state: 'quarantined', quarantine: ['open_before_warm'] });
-	expect(of('J-0029').state).toBe('cold');
+	// It came after the door was shut; the crew may have taken it out since.
+	expect(of('J-0029').quarantine).toEqual([]);
 	await page.goto('/line/1/paste/air');
 	await expect(page.getByRole('group', { name: 'Fridge 1' })).toContainText('too warm');
 	// Two that were taken out before the door stood open are not among those that it names.
