@@ -66,7 +66,8 @@ test('a plant of one’s own begins empty, with a lead who has the code; it is b
 	chmodSync(data, 0o755);
 	const port = await freePort();
 	const at = (path: string) => `http://127.0.0.1:${port}${path}`;
-	let { child, found, said } = await start(data, port, /type the code ([A-Z0-9]{4}-[A-Z0-9]{4})[\s\S]*Keen Relay is running/);
+	const begun = await start(data, port, /type the code ([A-Z0-9]{4}-[A-Z0-9]{4})[\s\S]*Keen Relay is running/);
+	let { child, said } = begun;
 	try {
 		// Nothing of the demo: no people, no lines, no machines.
 		expect(said()).not.toMatch(/demo|crew|simulated/);
@@ -83,7 +84,7 @@ test('a plant of one’s own begins empty, with a lead who has the code; it is b
 		await page.getByRole('button', { name: 'Begin this plant' }).click();
 		await expect(page.getByRole('alert')).toContainText('This is not the code that the start of the plant printed.');
 		// As somebody would type it.
-		await page.getByLabel('Code from the terminal').fill(found[1]!.toLowerCase().replace('-', ' '));
+		await page.getByLabel('Code from the terminal').fill(begun.found[1]!.toLowerCase().replace('-', ' '));
 		await page.getByRole('button', { name: 'Begin this plant' }).click();
 		await expect(page).toHaveURL(at('/plant'));
 		await expect(page.getByText('M. Wren')).toBeVisible();
@@ -93,7 +94,7 @@ test('a plant of one’s own begins empty, with a lead who has the code; it is b
 		expect(await (await page.request.get(at('/api/v1/lines'))).json()).toEqual([]);
 		// Once there is a lead the code opens nothing.
 		const again = await page.request.post(at('/api/v1/first'), {
-			data: { code: found[1]!, name: 'Somebody else', badge: 'other', pin: '840261' }
+			data: { code: begun.found[1]!, name: 'Somebody else', badge: 'other', pin: '840261' }
 		});
 		expect(again.status()).toBe(422);
 		expect((await again.json()).message).toContain('has its first lead');
