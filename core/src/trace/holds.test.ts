@@ -44,6 +44,6 @@ describe('what is held', () => {
 				{ subject: 'P-1', why: 'A.' },
 				{ subject: 'P-2', why: 'B.' }
 			])!.statement
-		).toBe('2 panels are held before the placers: P-1, P-2.');
+		).toBe('2 panels are held before the placers, P-1 first.');
 	});
 });

@@ -74,7 +74,7 @@ export function judgeRejects(holds: readonly Pick<Hold, 'subject' | 'why'>[]): V
 		statement:
 			holds.length === 1
 				? `${first.subject} is held before the placers. ${first.why}`
-				: `${holds.length} panels are held before the placers: ${holds.map((h) => h.subject).join(', ')}.`,
+				: `${holds.length} panels are held before the placers, ${first.subject} first.`,
 		because: holds.map((h) => ({ quantity: h.subject, value: 'held', unit: '', limit: h.why, source: 'the limits of the paste check' })),
 		doNext: [`Take ${first.subject} off and wash it, or have an engineer’s leave`]
 	};
