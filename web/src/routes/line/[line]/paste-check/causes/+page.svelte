@@ -48,7 +48,7 @@
 			maintainAspectRatio: false,
 			scales: {
 				x: axis(p, `${over.title} (▲ front, □ rear)`),
-				y: axis(p, over.small ? 'small openings, % above the run’s median' : 'panel median, % above the run’s', roomFor(series, [-3, 3]))
+				y: axis(p, over.small ? 'small openings, ± %' : 'panel median, ± %', roomFor(series, [-3, 3]))
 			}
 		}
 	}));
