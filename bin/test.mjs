@@ -61,7 +61,7 @@ try {
 		ORIGIN: baseUrl,
 		MACHINE_TOKEN: machineToken,
 		DEMO_SCALE: '0.25',
-		DEMO_RATE: '60',
+		DEMO_RATE: '20',
 		FAULTS: demoFaults(),
 		// The tests work the first line and those that they make; the crew works the other lines of the demo.
 		LEAVE: 'all but Line 2, Prototypes',

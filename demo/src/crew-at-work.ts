@@ -34,7 +34,8 @@ let trouble = '';
 for (;;)
 	await work().catch((error: unknown) => {
 		const words = error instanceof Error ? error.message : String(error);
-		if (words !== trouble) console.error(`crew: ${words}`);
+		// An answer that says no is explained by itself; anything else is ours, and the place in the code tells what.
+		if (words !== trouble) console.error('crew:', error instanceof Refused ? words : error);
 		trouble = words;
 		return pause(AFTER_TROUBLE_MS);
 	});

@@ -72,8 +72,13 @@ export async function learnFactors(actor: Actor, lineId: number, runId: number):
 	return { classes: factors.length };
 }
 
-/** Repeatability of the unit from panels of a run that it has measured more than once without a print between; null where there is none. */
-export async function gaugeOf(runId: number): Promise<{ panel: string; repeats: number; rows: GaugeRow[] } | null> {
+/** Fewer repeats of a panel are a second look at it, not a study of the unit. */
+const REPEATS_OF_A_STUDY = 5;
+
+/** Repeatability of a line's unit from a panel that it has measured again and again without a print between: the latest with enough repeats,
+ * else the one with the most; null where none was measured twice.
+ */
+export async function gaugeOf(lineId: number): Promise<{ panel: string; repeats: number; rows: GaugeRow[] } | null> {
 	const most = await db
 		.selectFrom('pasteSummary')
 		.innerJoin('panelPass', 'panelPass.id', 'pasteSummary.passId')
@@ -88,10 +93,10 @@ export async function gaugeOf(runId: number): Promise<{ panel: string; repeats: 
 			'run.boardSideId',
 			fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm'),
 			fn.min('pasteSummary.measuredAt').as('from'),
-			fn.max('pasteSummary.measuredAt').as('to'),
-			fn.countAll<number>().as('n')
+			fn.max('pasteSummary.measuredAt').as('to')
 		])
-		.where('panelPass.runId', '=', runId)
+		.where('run.lineId', '=', lineId)
+		.where('pasteSummary.passId', 'in', ({ selectFrom }) => selectFrom('pasteSummary').select('passId').where('inspectionAttempt', '>', 1))
 		.groupBy([
 			'pasteSummary.passId',
 			'pasteSummary.printAttempt',
@@ -100,9 +105,10 @@ export async function gaugeOf(runId: number): Promise<{ panel: string; repeats: 
 			'stencil.foilUm',
 			'stencilTool.measuredUm'
 		])
-		.orderBy('n', 'desc')
+		.orderBy(({ fn, val }) => fn<number>('least', [fn.countAll(), val(REPEATS_OF_A_STUDY)]), 'desc')
+		.orderBy('to', 'desc')
 		.executeTakeFirst();
-	if (!most || most.n < 2) return null;
+	if (!most) return null;
 	const [side, { limits }, readings] = await Promise.all([
 		boardSide(most.boardSideId),
 		currentLimits(db),
