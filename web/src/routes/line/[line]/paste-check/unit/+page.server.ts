@@ -5,11 +5,7 @@ import { gaugeOf, identityNow, learnedFactors } from '$lib/server/stations/paste
 export async function load({ params, url, depends }) {
 	depends('live:results');
 	const { run, station, lineId } = await stationPage(params.line, 'pasteCheck', url);
-	const [identity, learned, gauge] = await Promise.all([
-		run ? identityNow(lineId, run.id) : null,
-		learnedFactors(lineId),
-		gaugeOf(lineId)
-	]);
+	const [identity, learned, gauge] = await Promise.all([run ? identityNow(lineId, run.id) : null, learnedFactors(lineId), gaugeOf(lineId)]);
 	return {
 		station,
 		lineId,
