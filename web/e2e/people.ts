@@ -8,6 +8,21 @@ export async function signIn(page: Page, badge: string, pin: string): Promise<vo
 	await expect(page.getByTestId('next-up')).toBeVisible();
 }
 
+/** Lets the plant's clock run faster while something takes many panels. Whoever is signed in has to be a lead. */
+export async function atRate(page: Page, rate: number, work: () => Promise<void>): Promise<void> {
+	const set = async (to: number) => {
+		const { now } = await (await page.request.get('/api/v1/clock')).json();
+		expect((await page.request.put('/api/v1/clock', { data: { now, rate: to } })).status()).toBe(200);
+	};
+	const before = (await (await page.request.get('/api/v1/clock')).json()).rate as number;
+	await set(rate);
+	try {
+		await work();
+	} finally {
+		await set(before);
+	}
+}
+
 /** Waits for a run's first prints and releases it, as a technician does: until then its printer waits. */
 export async function releaseFirstPrints(page: Page, runId: number): Promise<void> {
 	await expect

@@ -1,5 +1,5 @@
 import { expect, request, test, type Page } from '@playwright/test';
-import { proveSetUp, releaseFirstPrints, signIn } from './people.ts';
+import { atRate, proveSetUp, releaseFirstPrints, signIn } from './people.ts';
 
 const verdict = (page: Page) => page.getByTestId('verdict');
 
@@ -108,13 +108,15 @@ test('a trial of force, speed and separation is gone through setting by setting 
 	// A setting waits until the one before it has its panels.
 	await page.getByRole('button', { name: 'Setting 1 is set', exact: true }).click();
 	await expect(page.getByRole('button', { name: 'Setting 2 is set', exact: true })).toBeDisabled();
-	for (let setting = 2; setting <= 11; setting++) {
-		const button = page.getByRole('button', { name: `Setting ${setting} is set`, exact: true });
-		await expect(button).toBeEnabled({ timeout: 60_000 });
-		await button.click();
-	}
-	// Every setting has its panels: the effects stand there with their intervals, front and rear apart.
-	await expect(page.getByRole('img', { name: 'Effects with their intervals' })).toBeVisible({ timeout: 60_000 });
+	await atRate(page, 60, async () => {
+		for (let setting = 2; setting <= 11; setting++) {
+			const button = page.getByRole('button', { name: `Setting ${setting} is set`, exact: true });
+			await expect(button).toBeEnabled({ timeout: 60_000 });
+			await button.click();
+		}
+		// Every setting has its panels: the effects stand there with their intervals, front and rear apart.
+		await expect(page.getByRole('img', { name: 'Effects with their intervals' })).toBeVisible({ timeout: 60_000 });
+	});
 	await expect(page.getByText(/Front stroke, \d+ panels/)).toBeVisible();
 	await expect(page.getByText(/Rear stroke, \d+ panels/)).toBeVisible();
 	await page.getByRole('button', { name: 'End the trial' }).click();

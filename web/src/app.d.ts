@@ -1,4 +1,4 @@
-import type { Action, KnownBy, Role } from '@keen-relay/core/judgement';
+import type { Action, KnownBy, Role } from '@keen-relay/core/people';
 import type { PlantInfo } from '$lib/server/plant/settings.ts';
 import type { LineNow } from '$lib/server/line/state.ts';
 

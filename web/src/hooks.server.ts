@@ -1,6 +1,6 @@
 import { building } from '$app/environment';
 import { env } from '$env/dynamic/private';
-import { error, redirect, type Handle, type HandleServerError, type RequestEvent, type ServerInit } from '@sveltejs/kit';
+import { error, json, redirect, type Handle, type HandleServerError, type RequestEvent, type ServerInit } from '@sveltejs/kit';
 import { svelteKitHandler } from 'better-auth/svelte-kit';
 import { away, TooMany, tooMany } from '$lib/server/answer.ts';
 import { awayWords, isAway } from '$lib/server/db/away.ts';
@@ -10,7 +10,7 @@ import { keepLedgerSmall } from '$lib/server/ingest/prune.ts';
 import { plantNow, startClock } from '$lib/server/plant/clock.ts';
 import { watchJarHolds } from '$lib/server/queries/holds.ts';
 import { ensurePlant } from '$lib/server/plant/settings.ts';
-import { auth } from '$lib/server/people/auth.ts';
+import { auth, checkPin, CHOOSE_PIN } from '$lib/server/people/auth.ts';
 import { ensureFirstLead } from '$lib/server/people/first-lead.ts';
 import { identify } from '$lib/server/people/identify.ts';
 import { askingAt, rememberScreen, tryPin } from '$lib/server/people/guesses.ts';
@@ -34,7 +34,7 @@ export const init: ServerInit = async () => {
 };
 
 /** Open without a session: sign-in, the health answer and what the browser needs to show them. */
-const OPEN = ['/sign-in', '/first', '/api/v1/first', '/api/auth', '/healthz'];
+const OPEN = ['/sign-in', '/first', '/api/v1/first', '/api/v1/first-pin', '/api/auth', '/healthz'];
 const READING = ['GET', 'HEAD', 'OPTIONS'];
 
 /** The routes of the sign-in library that we use. It brings others, by which people could change what we keep of them: those are not there. */
@@ -107,19 +107,22 @@ async function signIn(event: RequestEvent, answer: () => Promise<Response> | Res
 	const body = (await event.request
 		.clone()
 		.json()
-		.catch(() => null)) as { username?: unknown } | null;
+		.catch(() => null)) as { username?: unknown; password?: unknown } | null;
 	const badge = String(body?.username ?? '')
 		.trim()
 		.toLowerCase();
 	let refused: Response | null = null;
 	try {
 		const answered = await tryPin(askingAt(event, badge, 'sign-in'), async () => {
+			const code = String(body?.password ?? '').slice(0, 64);
+			if (await checkPin(badge, code, 'code')) return json({ message: CHOOSE_PIN }, { status: 409 });
 			const response = await answer();
 			if (response.ok) return response;
 			refused = response;
 			return null;
 		});
 		if (!answered) return refused!;
+		if (!answered.ok) return answered;
 		const cookie = await rememberScreen(event, badge);
 		if (!cookie) return answered;
 		const headers = new Headers(answered.headers);

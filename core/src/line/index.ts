@@ -1,4 +1,5 @@
 export * from './hours.ts';
 export * from './pace.ts';
-export * from './station.ts';
 export * from './ready.ts';
+export * from './start.ts';
+export * from './station.ts';

@@ -68,8 +68,12 @@ export const DEFAULT_RIGHTS = {
 	'stationPc.create': { roles: LEAD, approval: 'pin' },
 	'stationPc.revoke': { roles: LEAD, approval: 'pin' },
 	'person.create': { roles: LEAD, approval: 'pin' },
+	'person.change': { roles: LEAD, approval: 'pin' },
 	'rights.set': { roles: LEAD, approval: 'pin' },
+	'plant.set': { roles: LEAD, approval: 'pin' },
+	'rules.set': { roles: LEAD, approval: 'pin' },
 	'line.create': { roles: LEAD, approval: 'pin' },
+	'station.set': { roles: DESK, approval: 'pin' },
 	'clock.set': { roles: LEAD, approval: 'pin' }
 } as const satisfies Record<string, ActionRule>;
 
@@ -151,11 +155,13 @@ export function refusesApproval(
 }
 
 /** The fewest digits of a PIN; a lead can enter people and change who may do what. */
-const LEAST_DIGITS: Record<Role, number> = { operator: 4, technician: 4, engineer: 4, quality: 4, lead: 6 };
+export const LEAST_DIGITS: Readonly<Record<Role, number>> = { operator: 4, technician: 4, engineer: 4, quality: 4, lead: 6 };
 
-/** Why a PIN is too easy to guess; null where it is not. */
-export function weakPin(pin: string, badge: string, role: Role): string | null {
-	const least = LEAST_DIGITS[role];
+/** Why a PIN is too easy to guess; null where it is not.
+ * @param leastDigits of each role, where the plant asks for others
+ */
+export function weakPin(pin: string, badge: string, role: Role, leastDigits: Readonly<Record<Role, number>> = LEAST_DIGITS): string | null {
+	const least = leastDigits[role];
 	if (pin.length < least) return `A ${role}’s PIN has ${least} digits or more.`;
 	if (pin.toLowerCase().includes(badge.toLowerCase()) || badge.toLowerCase().includes(pin.toLowerCase()))
 		return 'The PIN stands on the badge. Choose another one.';

@@ -1,7 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { instantOf, localParts } from '../units/index.ts';
-import { lostTime, lostTimeLines, neighbourShift, nextUp, shiftAt, shiftOn, type ShiftPattern, type Stop } from './index.ts';
+import {
+	breaksOf,
+	checkShifts,
+	isWorked,
+	lostTime,
+	lostTimeLines,
+	neighbourShift,
+	nextUp,
+	shiftAt,
+	shiftOn,
+	type ShiftPattern,
+	type Stop
+} from './index.ts';
 
 const THREE: ShiftPattern[] = [
 	{ name: 'Early', from: '06:00', to: '14:00' },
@@ -52,12 +64,82 @@ describe('three shifts round the clock', () => {
 });
 
 describe('a plant that works by day', () => {
-	test('at night there is no shift, and none beside one', () => {
+	test('at night there is no shift; beside one are those of the days around it', () => {
 		const night = instantOf('2026-11-29', '03:00', 'Europe/Berlin');
 		expect(shiftAt(night, DAY, 'Europe/Berlin')).toBeNull();
 		const day = shiftAt(instantOf('2026-11-29', '08:00', 'Europe/Berlin'), DAY, 'Europe/Berlin')!;
-		expect(neighbourShift(day, DAY, 'Europe/Berlin', 1)).toBeNull();
+		expect(neighbourShift(day, DAY, 'Europe/Berlin', 1)).toMatchObject({ name: 'Day', date: '2026-11-30' });
+		expect(neighbourShift(day, DAY, 'Europe/Berlin', -1)).toMatchObject({ name: 'Day', date: '2026-11-28' });
 		expect(localParts(day.endMs, 'Europe/Berlin').time).toBe('16:00');
+	});
+});
+
+describe('weekdays, holidays and breaks', () => {
+	const WEEK: ShiftPattern[] = THREE.map((p) => ({ ...p, days: [1, 2, 3, 4, 5], notOn: ['2026-12-25'] }));
+	// 2026-11-27 is a Friday.
+	test('a shift begins on its weekdays only, and on no holiday', () => {
+		expect(['2026-11-27', '2026-11-28', '2026-11-29', '2026-11-30'].map((date) => isWorked(date, WEEK[0]!))).toEqual([
+			true,
+			false,
+			false,
+			true
+		]);
+		expect(isWorked('2026-12-25', WEEK[0]!)).toBe(false);
+		expect(isWorked('2026-12-24', WEEK[0]!)).toBe(true);
+		expect(isWorked('2026-11-29', { ...WEEK[0]!, days: [7] })).toBe(true);
+	});
+	test('the night of Friday goes on into Saturday, then nobody works until Monday', () => {
+		expect(shiftAt(instantOf('2026-11-28', '05:59', 'UTC'), WEEK, 'UTC')).toMatchObject({ name: 'Night', date: '2026-11-27' });
+		expect(shiftAt(instantOf('2026-11-28', '06:00', 'UTC'), WEEK, 'UTC')).toBeNull();
+		const friday = shiftOn('2026-11-27', WEEK[2]!, 'UTC');
+		const monday = neighbourShift(friday, WEEK, 'UTC', 1)!;
+		expect(monday).toMatchObject({ name: 'Early', date: '2026-11-30' });
+		expect(neighbourShift(monday, WEEK, 'UTC', -1)).toEqual(friday);
+	});
+	test('a plant that is shut for longer than five weeks has no next shift', () => {
+		const dates = (n: number) => Array.from({ length: n }, (_, i) => new Date(Date.UTC(2026, 6, 2 + i)).toISOString().slice(0, 10));
+		const next = (n: number) => neighbourShift(shiftOn('2026-07-01', DAY[0]!, 'UTC'), [{ ...DAY[0]!, notOn: dates(n) }], 'UTC', 1);
+		expect(next(34)).toMatchObject({ date: '2026-08-05' });
+		expect(next(35)).toBeNull();
+	});
+	test('breaks are instants, after midnight where their shift is', () => {
+		const night = {
+			...THREE[2]!,
+			breaks: [
+				{ from: '02:00', to: '02:30' },
+				{ from: '23:45', to: '00:00' }
+			]
+		};
+		const shift = shiftOn('2026-11-27', night, 'UTC');
+		expect(
+			breaksOf(shift, [night], 'UTC').map(({ fromMs, toMs }) => [new Date(fromMs).toISOString(), new Date(toMs).toISOString()])
+		).toEqual([
+			['2026-11-27T23:45:00.000Z', '2026-11-28T00:00:00.000Z'],
+			['2026-11-28T02:00:00.000Z', '2026-11-28T02:30:00.000Z']
+		]);
+		expect(breaksOf(shift, THREE, 'UTC')).toEqual([]);
+	});
+	const fields = (patterns: ShiftPattern[]) => checkShifts(patterns).map((issue) => issue.field);
+	test('three shifts round the clock are in order, as is one by day', () => {
+		expect([fields(THREE), fields(DAY), fields([{ name: 'All', from: '06:00', to: '06:00' }])]).toEqual([[], [], []]);
+	});
+	test('shifts that run at the same time are named, but not where their weekdays differ', () => {
+		const [early, late] = [{ ...THREE[0]!, to: '14:01' }, THREE[1]!];
+		expect(fields([early, late])).toEqual(['shifts.1.from']);
+		expect(
+			fields([
+				{ ...early, days: [1, 2, 3, 4, 5] },
+				{ ...late, days: [6] }
+			])
+		).toEqual([]);
+		expect(fields([THREE[2]!, { name: 'Dawn', from: '05:59', to: '07:00' }])).toEqual(['shifts.1.from']);
+		expect(fields([THREE[2]!, { name: 'Dawn', from: '06:00', to: '07:00' }])).toEqual([]);
+		expect(fields([THREE[0]!, { ...THREE[1]!, name: 'Early' }])).toEqual(['shifts.1.name']);
+	});
+	test('a break lies within its shift, its edges included', () => {
+		const of = (from: string, to: string) => fields([{ ...THREE[2]!, breaks: [{ from, to }] }]);
+		expect([of('22:00', '22:15'), of('05:45', '06:00'), of('23:50', '00:20')]).toEqual([[], [], []]);
+		expect([of('21:59', '22:15'), of('05:45', '06:01'), of('01:00', '01:00')]).toEqual(Array(3).fill(['shifts.0.breaks.0']));
 	});
 });
 

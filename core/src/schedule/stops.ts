@@ -1,4 +1,7 @@
-/** Why a machine stood, in the words that a person touches. The machine's own reason stays beside it.
+/** Who can prevent a stop. */
+export const CHARGED = ['machine', 'material', 'method', 'unknown'] as const;
+
+/** Why a machine stood, in the words that a person touches; a plant may list others. The machine's own reason stays beside it.
  * Assists are cleared on the spot; the others are charged to who can prevent them. A two-level list, common practice.
  */
 export const STOP_REASONS = {
@@ -11,8 +14,9 @@ export const STOP_REASONS = {
 	repair: { words: 'Repair', charged: 'machine' },
 	waiting: { words: 'Waited for somebody', charged: 'method' },
 	other: { words: 'Something else', charged: 'unknown' }
-} as const;
-export type StopReason = keyof typeof STOP_REASONS;
+} as const satisfies Record<string, { words: string; charged: (typeof CHARGED)[number] }>;
+/** Code of a reason: one of these, or one of the plant's own. */
+export type StopReason = string;
 
 export interface Stop {
 	station: string;
@@ -21,6 +25,8 @@ export interface Stop {
 	toMs: number | null;
 	machineReason: string | null;
 	reason: StopReason | null;
+	/** What the plant calls the reason, where it has words of its own. */
+	words?: string | null;
 }
 
 /** A machine's word on what it does from then on. */
@@ -88,7 +94,7 @@ export interface LostTime {
 	/** Time at least one machine of the line stood, ms: overlaps are counted once. */
 	totalMs: number;
 	/** Adds up to the total: an overlap goes to the stop that began first. */
-	rows: { station: string; reason: StopReason | null; ms: number; stops: number }[];
+	rows: { station: string; reason: StopReason | null; words: string | null; ms: number; stops: number }[];
 	/** Shorter than five minutes of wall time. */
 	assists: number;
 	major: number;
@@ -98,6 +104,8 @@ export interface LostTime {
 }
 
 const MAJOR_MS = 5 * 60_000;
+const usualWords = (code: StopReason | null) =>
+	code === null ? null : ((STOP_REASONS as Record<string, { words: string }>)[code]?.words ?? code);
 
 /** Lost time of a line between two moments.
  * Intervals are clipped to the window and united on the line; shorter than 5 min is an assist, judged on wall length (common practice).
@@ -116,7 +124,13 @@ export function lostTime(stops: readonly Stop[], fromMs: number, untilMs: number
 		covered = Math.max(covered, stop.to);
 		totalMs += ms;
 		const key = `${stop.station} ${stop.reason}`;
-		const row = rows.get(key) ?? { station: stop.station, reason: stop.reason, ms: 0, stops: 0 };
+		const row = rows.get(key) ?? {
+			station: stop.station,
+			reason: stop.reason,
+			words: stop.words ?? usualWords(stop.reason),
+			ms: 0,
+			stops: 0
+		};
 		row.ms += ms;
 		row.stops++;
 		rows.set(key, row);
@@ -141,8 +155,7 @@ export function lostTimeLines(lost: LostTime): string[] {
 	return [
 		`${minutes(lost.totalMs)} stood: ${counted(lost.assists, 'short stop')}, ${lost.major} of five minutes or more${lost.running ? `, ${lost.running} still standing` : ''}`,
 		...lost.rows.map(
-			(row) =>
-				`${row.station}, ${row.reason ? STOP_REASONS[row.reason].words.toLowerCase() : 'no reason given yet'}: ${minutes(row.ms)}, ${counted(row.stops, 'stop')}`
+			(row) => `${row.station}, ${row.words?.toLowerCase() ?? 'no reason given yet'}: ${minutes(row.ms)}, ${counted(row.stops, 'stop')}`
 		),
 		...(lost.unexplainedShare > 0.1
 			? [`${Math.round(lost.unexplainedShare * 100)} % of it is not explained: ask those who were there before they leave`]

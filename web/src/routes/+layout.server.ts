@@ -1,13 +1,25 @@
 import { isAway } from '$lib/server/db/away.ts';
 import { db } from '$lib/server/db/index.ts';
 import { clockNow } from '$lib/server/plant/clock.ts';
+import { ruleNow } from '$lib/server/plant/rules.ts';
 import { plantInfo } from '$lib/server/plant/settings.ts';
 import { lineNow } from '$lib/server/line/memory.ts';
 import { actionsOf } from '$lib/server/people/rights.ts';
 import { shiftAt } from '@keen-relay/core/schedule';
 import type { LayoutServerLoad } from './$types';
 
-const NOBODY = { person: null, stationPc: null, may: [], plant: null, clock: null, line: null, lines: [], shift: null };
+const NOBODY = {
+	stopReasons: [],
+	badgeIdleS: 90,
+	person: null,
+	stationPc: null,
+	may: [],
+	plant: null,
+	clock: null,
+	line: null,
+	lines: [],
+	shift: null
+};
 
 /** The line that was opened last in this browser. */
 const LINE_COOKIE = 'keen_line';
@@ -31,12 +43,15 @@ async function whatStands({ locals, params, depends, cookies, route }: Parameter
 	const wanted = Number(params.line ?? stationPc?.lineId ?? cookies.get(LINE_COOKIE) ?? 0);
 	const chosen = lines.find((line) => line.id === wanted)?.id ?? lines[0]?.id;
 	if (chosen && route.id?.startsWith('/line/')) cookies.set(LINE_COOKIE, String(chosen), { path: '/', sameSite: 'lax', secure: false });
-	const [plant, clock, line, may] = await Promise.all([
+	const [plant, clock, line, may, { reasons }, { badgeIdleS }] = await Promise.all([
 		plantInfo(),
 		clockNow(),
 		chosen ? lineNow(chosen) : null,
-		actionsOf(person?.role ?? null)
+		actionsOf(person?.role ?? null),
+		ruleNow('stopReasons'),
+		ruleNow('pins')
 	]);
 	const shift = shiftAt(clock.nowMs, plant.shifts, plant.timeZone);
-	return { person, stationPc, may, plant, clock, line, lines, shift };
+	const stopReasons = reasons.filter((reason) => reason.inUse).map(({ code, words }) => ({ code, words }));
+	return { person, stationPc, may, plant, clock, line, lines, shift, stopReasons, badgeIdleS };
 }

@@ -1,12 +1,11 @@
 import { READY_ITEMS } from '@keen-relay/core/line';
 import { PACKAGE_FIELDS, PAD_CLASSES, type PackageField } from '@keen-relay/core/parts';
 import { ACTIONS, APPROVALS, ROLES } from '@keen-relay/core/people';
-import { STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
 import { FLUX_CLASSES, JAR_EVENTS, POWDER_TYPES } from '@keen-relay/core/paste';
 import { WIPE_KINDS } from '@keen-relay/core/printing';
 import { MOST_TAPER_UM, OWN_LIMIT, WALLS } from '@keen-relay/core/stencil';
 import { SIGNATURE_THRESHOLDS, type SignatureThresholds } from '@keen-relay/core/inspection';
-import { stationBody } from '$lib/stations/index.ts';
+import { stationBody, stationName } from '$lib/stations/index.ts';
 import { PURPOSES, type Purpose } from '$lib/stations/kind.ts';
 import { z } from 'zod';
 
@@ -24,6 +23,8 @@ export const draftSubject = z.string().regex(/^[\w .:-]{1,120}$/, 'letters, digi
 /** Revision that an edit started from; null: there was none. Another one that stands meanwhile is a conflict (409). */
 const startedFrom = id.nullable().default(null);
 const pair = z.tuple([z.number(), z.number()]);
+/** By the wall clock, "06:00". */
+const clockTime = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'hours and minutes, like 06:30');
 const note = z.string().trim().max(300).default('');
 const code = z
 	.string()
@@ -92,6 +93,13 @@ export const misprintFacts = z.object({
 	uncuredGlue: z.boolean(),
 	washSensitiveParts: z.boolean()
 });
+
+const lineName = z
+	.string()
+	.trim()
+	.min(1)
+	.max(40)
+	.regex(/^[^/]+$/, 'no slash: messages name their source as line/station');
 
 export const bodies = {
 	paste: z.object({
@@ -242,23 +250,59 @@ export const bodies = {
 		check: z.boolean().default(false)
 	}),
 	line: z.object({
-		name: z
-			.string()
-			.trim()
-			.min(1)
-			.max(40)
-			.regex(/^[^/]+$/, 'no slash: messages name their source as line/station'),
+		name: lineName,
 		purpose: z.enum(Object.keys(PURPOSES) as [Purpose, ...Purpose[]]).default('surfaceMount'),
 		stations: z.array(stationBody).min(1).max(24)
 	}),
+	lineChange: z.object({
+		name: lineName.optional(),
+		purpose: z.enum(Object.keys(PURPOSES) as [Purpose, ...Purpose[]]).optional(),
+		/** Stations in use, in the order boards travel. */
+		order: z.array(id).min(1).max(24).optional()
+	}),
+	/** `at`: its place in the order, the first is 0; without it at the line's end. */
+	newStation: z.intersection(stationBody, z.object({ at: z.int().min(0).max(24).optional() })),
+	stationChange: z.object({ name: stationName.optional(), spec: z.record(z.string(), z.unknown()).optional(), startedFrom: id }),
+	use: z.object({ inUse: z.boolean() }),
+	/** Without a PIN the person gets a starting code and chooses one at first use. */
 	person: z.object({
 		name: newName,
 		badge: newBadge,
-		pin: z.string().min(4, 'at least four digits').max(64),
+		pin: z.string().min(4, 'at least four digits').max(64).optional(),
 		role: z.enum(ROLES)
 	}),
+	personChange: z.object({ name: newName.optional(), role: z.enum(ROLES).optional(), left: z.boolean().optional() }),
+	firstPin: z.object({
+		badge,
+		code: z.string().trim().min(1, 'type the code').max(40),
+		newPin: z.string().min(4, 'at least four digits').max(64)
+	}),
+	/** null: it is no station of this plant any more. */
+	sourceMatch: z.object({ source: z.string().min(1).max(80), stationId: id.nullable() }),
+	plantStep: z.object({ step: z.enum(['plant', 'rules', 'byHand']) }),
+	plantRule: z.object({ value: z.record(z.string(), z.unknown()), startedFrom }),
+	plant: z.object({
+		name: newName,
+		timeZone: z.string().trim().min(1).max(60),
+		shifts: z
+			.array(
+				z.object({
+					name: z.string().trim().min(1, 'name the shift').max(20),
+					from: clockTime,
+					to: clockTime,
+					days: z.array(z.int().min(1).max(7)).min(1, 'at least one weekday').max(7).optional(),
+					breaks: z
+						.array(z.object({ from: clockTime, to: clockTime }))
+						.max(8)
+						.optional()
+				})
+			)
+			.min(1, 'at least one shift')
+			.max(8),
+		holidays: z.array(z.object({ date: z.iso.date(), name: z.string().trim().min(1, 'name the day').max(40) })).max(200),
+		startedFrom: id
+	}),
 	ownPin: z.object({ pin: z.string().min(1).max(64), newPin: z.string().min(4, 'at least four digits').max(64) }),
-	newPin: z.object({ newPin: z.string().min(4, 'at least four digits').max(64) }),
 	rule: z.object({
 		roles: z.array(z.enum(ROLES)),
 		approval: z.enum(APPROVALS),
@@ -296,7 +340,7 @@ export const bodies = {
 		/** The entered value that this edit was begun over; null: nobody had entered one. */
 		startedFrom: z.number().nullable().default(null)
 	}),
-	stopReason: z.object({ reason: z.enum(Object.keys(STOP_REASONS) as [StopReason, ...StopReason[]]) }),
+	stopReason: z.object({ reason: z.string().trim().min(1).max(30) }),
 	handOver: z.object({
 		lineId: id,
 		date: z.iso.date(),

@@ -48,10 +48,11 @@ export const ACTION_WORDS: Record<Action, string> = {
 	'stationPc.create': 'station PC signed in',
 	'stationPc.revoke': 'station PC signed out',
 	'person.create': 'new person',
+	'person.change': 'person changed',
 	'rights.set': 'rights changed',
+	'plant.set': 'plant set up',
+	'rules.set': 'rule of the plant set',
 	'line.create': 'new line',
+	'station.set': 'machine data set',
 	'clock.set': 'clock set'
 };
-
-/** A badge names its person until the screen was idle this long, real time. */
-export const BADGE_IDLE_S = 90;

@@ -1,7 +1,8 @@
 import { panelGeometry } from '@keen-relay/core/artwork';
 import type { LinePlan, Stage } from '@keen-relay/core/balance';
 import { z } from 'zod';
-import type { PanelOf, StationKind } from './kind.ts';
+import type { Issue } from '@keen-relay/core/judgement';
+import { PURPOSES, type PanelOf, type Purpose, type StationKind } from './kind.ts';
 import * as kinds from './kinds.ts';
 
 type Kinds = typeof kinds;
@@ -36,7 +37,7 @@ export function machineData<R extends StationRole>(station: { role: string; spec
 	return (kindOf(role).machine?.schema.safeParse(station.spec).data ?? null) as MachineData<R> | null;
 }
 
-const stationName = z
+export const stationName = z
 	.string()
 	.trim()
 	.min(1)
@@ -50,6 +51,22 @@ export const stationBody = z.discriminatedUnion(
 		z.object({ role: z.literal(kind.role), name: stationName, spec: kind.machine!.schema as z.ZodType<Record<string, unknown>> })
 	) as unknown as [z.ZodObject<{ role: z.ZodLiteral<StationRole>; name: z.ZodString; spec: z.ZodType<Record<string, unknown>> }>]
 );
+
+/** What is wrong with the stations of a line: kinds that it may have once, kinds that a line of its purpose does not have, names that are not their own. */
+export function faultsOfLine(purpose: Purpose, stations: readonly { role: StationRole; name: string }[]): Issue[] {
+	return stations.flatMap(({ role, name }, i): Issue[] => {
+		const kind = kindOf(role);
+		const say = (field: string, message: string) => [
+			{ severity: 'error' as const, code: 'refused', field: `stations.${i}.${field}`, value: name, message }
+		];
+		if (!kind.purposes.includes(purpose))
+			return say('role', `${name}: a line for ${PURPOSES[purpose].toLowerCase()} has no ${kind.about}.`);
+		if (!kind.many && stations.findIndex((s) => s.role === role) !== i) return say('role', `${name}: a line has one ${kind.about}.`);
+		if (stations.findIndex((s) => s.name.toLowerCase() === name.toLowerCase()) !== i)
+			return say('name', `Two stations are called ${name}: messages could not tell them apart.`);
+		return [];
+	});
+}
 
 /** Stages of a line for one side: what each takes for a panel, s; a station that cannot say so is left out. */
 export function stagesOf(

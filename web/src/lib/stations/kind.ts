@@ -6,6 +6,10 @@ import { z } from 'zod';
 export const PURPOSES = { surfaceMount: 'Surface mount', finishing: 'Finishing' } as const;
 export type Purpose = keyof typeof PURPOSES;
 
+/** Sizes that machine data can begin from. */
+export const MACHINE_SIZES = { small: 'Small', middle: 'Middle', large: 'Large' } as const;
+export type MachineSize = keyof typeof MACHINE_SIZES;
+
 export interface Tab {
 	/** After the station's own path; '' for the first one. */
 	path: string;
@@ -41,7 +45,13 @@ export interface StationKind<R extends string = string, S extends z.ZodObject = 
 	many: boolean;
 	tabs: readonly Tab[];
 	/** Machine data, as entered for the line; the form is made from it. null: it is no machine, and rides with another one. */
-	machine: { schema: S; start: z.input<S>; paceS: (data: z.output<S>, built: Built) => number | null } | null;
+	machine: {
+		schema: S;
+		start: z.input<S>;
+		/** Machines of usual sizes, to begin from instead; no maker's. */
+		sizes?: Partial<Record<MachineSize, z.input<S>>>;
+		paceS: (data: z.output<S>, built: Built) => number | null;
+	} | null;
 	/** What is no machine stands before the station of this role. */
 	ridesWith?: string;
 }

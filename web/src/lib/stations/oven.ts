@@ -27,6 +27,44 @@ export const ovenData = z.object({
 	beltMaxCmPerMin: z.number().positive().meta({ title: 'Fastest belt', unit: 'cm/min' })
 });
 
+const middle = {
+	zoneM: Array<number>(8).fill(0.35),
+	entryM: 0.3,
+	entryShare: 0.2,
+	cooling: [
+		{ lengthM: 0.4, airC: 60 },
+		{ lengthM: 0.4, airC: 30 }
+	],
+	ambientC: 24,
+	borderM: 0.06,
+	setMinC: 60,
+	setMaxC: 300,
+	stepMaxC: 60,
+	beltMinCmPerMin: 30,
+	beltMaxCmPerMin: 150
+};
+
+/** Ovens of usual sizes (ours, from common practice): what a machine can do stands in its papers. */
+const SIZES = {
+	small: {
+		...middle,
+		zoneM: Array<number>(5).fill(0.3),
+		entryM: 0.2,
+		cooling: [{ lengthM: 0.4, airC: 40 }],
+		beltMinCmPerMin: 20,
+		beltMaxCmPerMin: 80
+	},
+	middle,
+	large: {
+		...middle,
+		zoneM: Array<number>(12).fill(0.36),
+		entryM: 0.4,
+		cooling: Array<{ lengthM: number; airC: number }>(3).fill({ lengthM: 0.4, airC: 40 }),
+		beltMinCmPerMin: 40,
+		beltMaxCmPerMin: 200
+	}
+};
+
 export const oven = stationKind({
 	role: 'oven',
 	name: 'Oven',
@@ -41,25 +79,8 @@ export const oven = stationKind({
 			oven: ovenData.meta({ title: 'Oven' }),
 			gapMm: z.number().nonnegative().default(60).meta({ title: 'Gap between panels on the belt', unit: 'mm' })
 		}),
-		start: {
-			gapMm: 60,
-			oven: {
-				zoneM: [0.35, 0.35, 0.35, 0.35, 0.35, 0.35, 0.35, 0.35],
-				entryM: 0.3,
-				entryShare: 0.2,
-				cooling: [
-					{ lengthM: 0.4, airC: 60 },
-					{ lengthM: 0.4, airC: 30 }
-				],
-				ambientC: 24,
-				borderM: 0.06,
-				setMinC: 60,
-				setMaxC: 300,
-				stepMaxC: 60,
-				beltMinCmPerMin: 30,
-				beltMaxCmPerMin: 150
-			}
-		},
+		start: { gapMm: 60, oven: SIZES.middle },
+		sizes: { small: { gapMm: 60, oven: SIZES.small }, middle: { gapMm: 60, oven: SIZES.middle }, large: { gapMm: 60, oven: SIZES.large } },
 		paceS: ({ gapMm }, { panel, beltCmPerMin }) => (beltCmPerMin ? ovenHeadwayS(panel.widthMm, gapMm, beltCmPerMin) : null)
 	}
 });

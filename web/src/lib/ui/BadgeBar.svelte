@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
-	import { BADGE_IDLE_S } from '$lib/model/words.ts';
+	import { page } from '$app/state';
 	import { send } from './api.ts';
 
 	interface Props {
@@ -9,6 +9,7 @@
 	}
 	let { stationPc, person }: Props = $props();
 
+	const clearAfterS = $derived(page.data.badgeIdleS);
 	const TELL_EVERY_S = 20;
 	let idleS = $state(0);
 	let toldS = 0;
@@ -29,7 +30,7 @@
 		const timer = setInterval(() => {
 			idleS++;
 			toldS++;
-			if (idleS >= BADGE_IDLE_S) void clear();
+			if (idleS >= clearAfterS) void clear();
 			// The server forgets a badge by itself: it is told while somebody is here.
 			else if (toldS >= TELL_EVERY_S && idleS < TELL_EVERY_S) {
 				toldS = 0;
@@ -48,7 +49,7 @@
 		<strong class="text-2xl">{person.name}</strong>
 		<span class="text-soft">{person.role}</span>
 		<button class="btn h-9 border-line bg-transparent font-normal" onclick={clear}
-			>Done{#if BADGE_IDLE_S - idleS <= 20}<span class="figure">&nbsp;{BADGE_IDLE_S - idleS} s</span>{/if}</button
+			>Done{#if clearAfterS - idleS <= 20}<span class="figure">&nbsp;{clearAfterS - idleS} s</span>{/if}</button
 		>
 	{:else}
 		<strong>Show your badge</strong>

@@ -34,7 +34,17 @@
 		const { [name]: _, ...rest } = value;
 		value = v === undefined || v === '' ? rest : { ...rest, [name]: v };
 	}
-	const numbersOf = (text: string) => text.split(/[\s;]+/).flatMap((t) => (t === '' ? [] : [Number(t)]));
+	/** Numbers with blanks between them, each with a point or a comma before its decimals; null where one is no number. */
+	const numbersOf = (text: string): number[] | null => {
+		const read = text.split(/[\s;]+/).flatMap((t) => (t === '' ? [] : [/^-?\d+([.,]\d+)?$/.test(t) ? Number(t.replace(',', '.')) : NaN]));
+		return read.some(Number.isNaN) ? null : read;
+	};
+	function setNumbers(name: string, field: HTMLTextAreaElement) {
+		const read = numbersOf(field.value);
+		field.setCustomValidity(read ? '' : 'Type numbers with blanks between them, like 0.35 0.35 0.4.');
+		field.reportValidity();
+		if (read) set(name, read.length ? read : undefined);
+	}
 	const pairsOf = (text: string) =>
 		Object.fromEntries(
 			text.split('\n').flatMap((row) => {
@@ -137,7 +147,7 @@
 					class="figure textarea w-full border-line bg-sheet"
 					rows="2"
 					value={listText(value[name])}
-					onchange={(e) => set(name, e.currentTarget.value.trim() === '' ? undefined : numbersOf(e.currentTarget.value))}
+					onchange={(e) => setNumbers(name, e.currentTarget)}
 					required={needed.has(name)}></textarea></label
 			>
 		{:else}

@@ -1,6 +1,5 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { STOP_REASONS, type StopReason } from '@keen-relay/core/schedule';
 	import { act } from './api.ts';
 	import { can } from './can.ts';
 	import { clockTime } from './format.ts';
@@ -22,8 +21,8 @@
 	const stop = $derived(own[0]);
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 
-	function explain(reason: StopReason) {
-		void act('POST', `/api/v1/stops/${stop!.id}/reason`, { reason }, `${stop!.station}: ${STOP_REASONS[reason].words}`);
+	function explain(reason: string, words: string) {
+		void act('POST', `/api/v1/stops/${stop!.id}/reason`, { reason }, `${stop!.station}: ${words}`);
 	}
 </script>
 
@@ -37,11 +36,11 @@
 			{own.length > 1 ? `${own.length - 1} more wait.` : ''}
 		</h2>
 		<div class="mt-1.5 grid grid-cols-3 gap-1.5">
-			{#each Object.entries(STOP_REASONS) as [reason, { words }] (reason)}
+			{#each page.data.stopReasons ?? [] as { code, words } (code)}
 				<button
 					class="btn min-h-12 border-line bg-sheet px-1 text-[13px] leading-4 font-normal"
 					disabled={!can('stop.explain')}
-					onclick={() => explain(reason as StopReason)}>{words}</button
+					onclick={() => explain(code, words)}>{words}</button
 				>
 			{/each}
 		</div>

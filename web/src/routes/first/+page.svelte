@@ -23,7 +23,7 @@
 		if (made.ok) await send('POST', '/api/auth/sign-in/username', { username: badge.trim(), password: pin });
 		busy = false;
 		if (!made.ok) return void (problem = made.message);
-		await goto('/plant', { invalidateAll: true });
+		await goto('/plant/set-up', { invalidateAll: true });
 	}
 </script>
 

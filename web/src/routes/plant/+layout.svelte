@@ -4,17 +4,27 @@
 	let { children } = $props();
 	const TABS = [
 		{ path: '', name: 'Lines' },
-		{ path: '/set-up', name: 'Set-up' },
+		{
+			path: '/set-up',
+			name: 'Set-up',
+			views: [
+				{ path: '', name: 'To the first panel' },
+				{ path: '/plant', name: 'Plant' },
+				{ path: '/lines', name: 'Lines and machines' }
+			]
+		},
 		{ path: '/people', name: 'People' },
 		{
 			path: '/machines',
 			name: 'Machines',
 			views: [
 				{ path: '', name: 'Messages and tokens' },
+				{ path: '/first', name: 'First message' },
 				{ path: '/clock', name: 'Clock and stream' },
 				{ path: '/api', name: 'API' }
 			]
 		},
+		{ path: '/rules', name: 'Rules' },
 		{ path: '/log', name: 'Log' }
 	];
 </script>

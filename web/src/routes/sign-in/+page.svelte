@@ -7,6 +7,10 @@
 	let badge = $state('');
 	let pin = $state('');
 	let problem = $state('');
+	/** Whoever signs in with a starting code chooses a PIN first. */
+	let choosing = $state(false);
+	let newPin = $state('');
+	let again = $state('');
 	let busy = $state(false);
 	/** Before the page has come alive a press would only load it anew, with empty fields. */
 	let alive = $state(false);
@@ -19,12 +23,28 @@
 		busy = true;
 		const answer = await send('POST', '/api/auth/sign-in/username', { username: badge.trim(), password: pin });
 		busy = false;
+		if (answer.message === 'choose a PIN') {
+			[choosing, problem] = [true, ''];
+			return;
+		}
 		if (!answer.ok) {
 			problem = /too many/i.test(answer.message) ? answer.message : 'This badge and PIN do not go together.';
 			pin = '';
 			return;
 		}
 		await goto(data.to, { invalidateAll: true });
+	}
+	async function choose(event: SubmitEvent) {
+		event.preventDefault();
+		if (newPin !== again) return void (problem = 'The two PINs differ. Type the same one twice.');
+		busy = true;
+		const chosen = await send('POST', '/api/v1/first-pin', { badge: badge.trim(), code: pin, newPin });
+		if (!chosen.ok) {
+			busy = false;
+			return void (problem = chosen.message);
+		}
+		pin = newPin;
+		await signIn(event);
 	}
 </script>
 
@@ -56,31 +76,62 @@
 			</div>
 		{/if}
 	</div>
-	<form class="flex flex-col justify-center gap-4 bg-sheet px-12" onsubmit={signIn}>
-		<h1 class="text-[28px] font-bold">Sign in</h1>
-		<label class="flex flex-col gap-1">
-			<span>Badge</span>
-			<!-- svelte-ignore a11y_autofocus -->
-			<input
-				class="input h-16 w-full border-line bg-paper text-xl"
-				bind:value={badge}
-				data-scan
-				autocomplete="username"
-				autofocus
-				required
-			/>
-		</label>
-		<label class="flex flex-col gap-1">
-			<span>PIN</span>
-			<input
-				class="input h-16 w-full border-line bg-paper text-xl"
-				type="password"
-				bind:value={pin}
-				autocomplete="current-password"
-				required
-			/>
-		</label>
-		<p class="min-h-6 text-stop" role="alert">{problem}</p>
-		<button class="btn h-16 text-xl btn-primary" disabled={busy || !alive}>{busy ? 'Signing in…' : 'Sign in'}</button>
-	</form>
+	{#if choosing}
+		<form class="flex flex-col justify-center gap-4 bg-sheet px-12" onsubmit={choose}>
+			<h1 class="text-[28px] font-bold">Choose your PIN</h1>
+			<p>It signs for what you do, and only you know it. The starting code opens nothing after this.</p>
+			<label class="flex flex-col gap-1"
+				><span>PIN</span>
+				<!-- svelte-ignore a11y_autofocus -->
+				<input
+					class="input h-16 w-full border-line bg-paper text-xl"
+					type="password"
+					bind:value={newPin}
+					autocomplete="new-password"
+					autofocus
+					required
+				/></label
+			>
+			<label class="flex flex-col gap-1"
+				><span>The same PIN again</span><input
+					class="input h-16 w-full border-line bg-paper text-xl"
+					type="password"
+					bind:value={again}
+					autocomplete="new-password"
+					required
+				/></label
+			>
+			<p class="min-h-6 text-stop" role="alert">{problem}</p>
+			<button class="btn h-16 text-xl btn-primary" disabled={busy || !alive}>{busy ? 'One moment…' : 'Use this PIN'}</button>
+		</form>
+	{:else}
+		<form class="flex flex-col justify-center gap-4 bg-sheet px-12" onsubmit={signIn}>
+			<h1 class="text-[28px] font-bold">Sign in</h1>
+			<label class="flex flex-col gap-1">
+				<span>Badge</span>
+				<!-- svelte-ignore a11y_autofocus -->
+				<input
+					class="input h-16 w-full border-line bg-paper text-xl"
+					bind:value={badge}
+					data-scan
+					autocomplete="username"
+					autofocus
+					required
+				/>
+			</label>
+			<label class="flex flex-col gap-1">
+				<span>PIN, or a starting code</span>
+				<input
+					class="input h-16 w-full border-line bg-paper text-xl"
+					type="password"
+					bind:value={pin}
+					aria-label="PIN"
+					autocomplete="current-password"
+					required
+				/>
+			</label>
+			<p class="min-h-6 text-stop" role="alert">{problem}</p>
+			<button class="btn h-16 text-xl btn-primary" disabled={busy || !alive}>{busy ? 'Signing in…' : 'Sign in'}</button>
+		</form>
+	{/if}
 </main>

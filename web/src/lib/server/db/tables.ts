@@ -15,7 +15,7 @@ import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from "
 import type { Action, Approval, Role } from "@keen-relay/core/people";
 import type { MisprintedPanel, PrintRecipe, ReprintDecision, TrialFactor, TrialRange, TrialSetting } from "@keen-relay/core/printing";
 import type { BoardBuild, OvenRecipe, PasteWindow, ProfileLog } from "@keen-relay/core/reflow";
-import type { ShiftPattern, StopReason } from "@keen-relay/core/schedule";
+import type { Holiday, ShiftPattern } from "@keen-relay/core/schedule";
 import type { StencilRules, TransferFit, TransferGroup, TransferModel, Wall } from "@keen-relay/core/stencil";
 import type { CameTo, HoldKind } from "@keen-relay/core/trace";
 import type { StationState, Undo } from "$lib/model/types.ts";
@@ -337,6 +337,7 @@ export interface MessageSource {
   quarantined: number;
   received: number;
   source: string;
+  stationId: number | null;
 }
 
 export interface Misprint {
@@ -559,8 +560,10 @@ export interface PlacementReport {
 
 export interface Plant {
   demo: boolean;
+  holidays: Generated<JsonOf<Holiday[]>>;
   id: number;
   name: string;
+  revision: Generated<number>;
   shifts: JsonOf<ShiftPattern[]>;
   timeZone: string;
 }
@@ -571,6 +574,21 @@ export interface PlantClock {
   rate: number;
   realAt: Timestamp;
   seenAt: Timestamp;
+}
+
+export interface PlantRule {
+  id: Generated<number>;
+  name: string;
+  revision: number;
+  setAt: Timestamp;
+  setBy: string;
+  value: JsonOf<unknown>;
+}
+
+export interface PlantStep {
+  name: string;
+  saidAt: Timestamp;
+  saidBy: string;
 }
 
 export interface Print {
@@ -632,6 +650,7 @@ export interface Run {
   id: Generated<number>;
   jobId: number;
   lineId: number;
+  machines: Generated<JsonOf<Record<string, number>>>;
   ovenRecipeId: number;
   pasteReports: Generated<number>;
   placementProgramId: number;
@@ -719,7 +738,9 @@ export interface Station {
   id: Generated<number>;
   lineId: number;
   name: string;
+  outOfUseAt: Timestamp | null;
   position: number;
+  revision: Generated<number>;
   role: StationRole;
   spec: JsonOf<unknown>;
   state: StationState;
@@ -737,6 +758,14 @@ export interface StationPc {
   personId: string | null;
   revokedAt: Timestamp | null;
   seenAt: Timestamp | null;
+}
+
+export interface StationRevision {
+  revision: number;
+  setAt: Timestamp;
+  setBy: string | null;
+  spec: JsonOf<unknown>;
+  stationId: number;
 }
 
 export interface Stencil {
@@ -788,11 +817,11 @@ export interface Stop {
   toAt: Timestamp | null;
 }
 
-export interface StopReason2 {
+export interface StopReason {
   at: Timestamp;
   id: Generated<number>;
   personId: string;
-  reason: StopReason;
+  reason: string;
   stopId: number;
   withdrawn: Generated<boolean>;
 }
@@ -821,12 +850,14 @@ export interface UnitFactor {
 }
 
 export interface User {
+  codeEndsAt: Timestamp | null;
   createdAt: Generated<Timestamp>;
   displayUsername: string | null;
   email: string;
   emailVerified: Generated<boolean>;
   id: string;
   image: string | null;
+  leftAt: Timestamp | null;
   name: string;
   role: Role;
   updatedAt: Generated<Timestamp>;
@@ -894,6 +925,8 @@ export interface DB {
   placementReport: PlacementReport;
   plant: Plant;
   plantClock: PlantClock;
+  plantRule: PlantRule;
+  plantStep: PlantStep;
   print: Print;
   printRecipe: PrintRecipe2;
   printTrial: PrintTrial;
@@ -907,11 +940,12 @@ export interface DB {
   signatureThreshold: SignatureThreshold;
   station: Station;
   stationPc: StationPc;
+  stationRevision: StationRevision;
   stencil: Stencil;
   stencilTool: StencilTool;
   stencilToolEvent: StencilToolEvent;
   stop: Stop;
-  stopReason: StopReason2;
+  stopReason: StopReason;
   transferFit: TransferFit2;
   unitFactor: UnitFactor;
   user: User;

@@ -35,6 +35,9 @@ export interface Refused {
 const knownSides = new Map<number, SidePads>();
 const BEYOND = Number.MAX_SAFE_INTEGER;
 
+/** What a message waits for whose source nobody has matched to a station yet. */
+export const sourceWait = (source: string) => `source/${source}`.slice(0, 80);
+
 /** Turns machine messages into rows: what they refer to is read once for all of them, each is taken or refused by its station's module, and every
  * table is written once. A refused message leaves nothing behind. What a message means follows from its own time, not from when it was heard.
  */
@@ -88,10 +91,18 @@ export class Batch {
 			.selectFrom('station')
 			.innerJoin('line', 'line.id', 'station.lineId')
 			.select(['station.id', 'station.lineId', 'station.role', 'station.name', 'station.position', 'line.name as line'])
+			.where('station.outOfUseAt', 'is', null)
 			.orderBy('station.lineId')
 			.orderBy('station.position')
 			.execute();
-		rows.forEach((row, i) => this.#stations.set(`${row.line}/${row.name}`, { ...row, last: rows[i + 1]?.lineId !== row.lineId }));
+		const stations = new Map(rows.map((row, i) => [row.id, { ...row, last: rows[i + 1]?.lineId !== row.lineId }]));
+		// What a person has said of a source that names itself otherwise; a station's own name comes first.
+		const matched = await this.trx.selectFrom('messageSource').select(['source', 'stationId']).where('stationId', 'is not', null).execute();
+		for (const { source, stationId } of matched) {
+			const station = stations.get(stationId!);
+			if (station) this.#stations.set(source, station);
+		}
+		for (const station of stations.values()) this.#stations.set(`${station.line}/${station.name}`, station);
 	}
 
 	async #readPasses(serials: readonly string[], runIds: Set<number>): Promise<void> {
@@ -150,7 +161,11 @@ export class Batch {
 		const rides = owner !== undefined && kindOf(owner.module.role).machine === null;
 		const station = this.#stations.get(m.source);
 		if (rides) return no(this.#hand(m, owner!.module, station));
-		if (!station) return no(`unknown source "${m.source}": it is "line name/station name"`);
+		if (!station)
+			return {
+				reason: `unknown source "${m.source}": it is "line name/station name", or somebody says on Plant: Machines which station it is`,
+				waitsFor: sourceWait(m.source)
+			};
 		if (!owner) {
 			for (const topic of this.#states.take(m as StateMessage, station)) this.topics.add(topic);
 			return null;

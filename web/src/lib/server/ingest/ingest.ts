@@ -9,7 +9,7 @@ import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { message } from '../stations/index.ts';
 import type { AnyMessage } from '../stations/message-parts.ts';
-import { Batch } from './batch.ts';
+import { Batch, sourceWait } from './batch.ts';
 
 export interface Receipt {
 	received: number;
@@ -379,6 +379,13 @@ export async function readmit(
 	await addCounts(trx, one.source, { received: 1, accepted: 1, duplicates: 0, quarantined: 0 }, nowMs);
 	for (const topic of one.topics) await announce(trx, topic);
 	return null;
+}
+
+/** Takes what had waited for its source to be matched to a station; what still cannot be taken stays with its reason. */
+export async function admitOf(trx: Trx, copy: Copy, source: string): Promise<void> {
+	const taken: Taken = { topics: new Set(['machines']), afterwards: [], opened: new Set([sourceWait(source)]) };
+	await admitWaiting(trx, copy, taken, await plantNow(), true);
+	for (const topic of taken.topics) await announce(trx, topic);
 }
 
 /** Takes one message through the gate, with what had waited for it; one that is refused leaves nothing behind. */

@@ -2,18 +2,17 @@ import { sql } from 'kysely';
 import { isAway } from '../db/away.ts';
 import { db } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
+import { ruleNow } from '../plant/rules.ts';
 
-/** A start of a machine that was silent for so long, while a later start of the same machine spoke, is over. */
-const OVER_DAYS = 30;
 const EVERY_MS = 6 * 3_600_000;
 const DAY_MS = 24 * 3_600_000;
 
-/** Closes the boots that are over and takes their messages out of the ledger. The promise that nothing counts twice is kept: a closed boot takes no more.
+/** Closes the boots that are over (a start of a machine that was silent for the plant's time, while a later start of it spoke) and takes their messages out of the ledger. The promise that nothing counts twice is kept: a closed boot takes no more.
  * @returns rows that went
  */
 async function pruneLedger(): Promise<number> {
 	const now = new Date(await plantNow());
-	const before = new Date(now.getTime() - OVER_DAYS * DAY_MS);
+	const before = new Date(now.getTime() - (await ruleNow('retention')).ledgerDays * DAY_MS);
 	return db.transaction().execute(async (trx) => {
 		await sql`update message_boot b set closed_at = ${now} where closed_at is null and last_at < ${before}
 			and exists (select 1 from message_boot later where later.source = b.source and later.first_at > b.last_at)`.execute(trx);

@@ -138,6 +138,7 @@ async function slot(code: string, lineId: number | null): Promise<Look | null> {
 		.innerJoin('line', 'line.id', 'station.lineId')
 		.select(['station.id', 'station.name', 'station.lineId', 'line.name as line'])
 		.where('station.role', '=', 'place')
+		.where('station.outOfUseAt', 'is', null)
 		.where(({ fn, eb }) => eb(fn<string>('lower', ['station.name']), '=', machine.toLowerCase()))
 		.where(({ fn, eb }) => (line ? eb(fn<string>('lower', ['line.name']), '=', line.toLowerCase()) : eb('line.id', '=', lineId!)))
 		.executeTakeFirst();
@@ -170,6 +171,7 @@ async function part(code: string, lineId: number | null): Promise<Look | null> {
 			.select('id')
 			.where('lineId', '=', lineId!)
 			.where('name', '=', slots[0]!.machine)
+			.where('outOfUseAt', 'is', null)
 			.executeTakeFirst();
 		return {
 			what: `Part ${slots[0]!.partNumber}`,
@@ -199,6 +201,11 @@ async function job(code: string): Promise<Look | null> {
 }
 
 async function person(code: string): Promise<Look | null> {
-	const row = await db.selectFrom('user').select(['name', 'role']).where('username', '=', code.toLowerCase()).executeTakeFirst();
+	const row = await db
+		.selectFrom('user')
+		.select(['name', 'role'])
+		.where('username', '=', code.toLowerCase())
+		.where('leftAt', 'is', null)
+		.executeTakeFirst();
 	return row ? { what: row.name, why: row.role, badge: code.toLowerCase() } : null;
 }

@@ -5,6 +5,7 @@ import { announce, db } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { Refusal, refuse } from '../answer.ts';
+import { machinesNow } from '../queries/stations.ts';
 import { currentRun, missingForRun, otherSideRun, waitingPanels } from '../queries/runs.ts';
 import { readinessOf } from '../stations/print/ready.ts';
 
@@ -77,6 +78,7 @@ export async function startRun(actor: Actor, jobId: number, sideId: number, line
 				placementProgramId: program!.id,
 				ovenRecipeId: recipe!.id,
 				printRecipeId: printing?.id ?? null,
+				machines: JSON.stringify(await machinesNow(lineId)),
 				startedBy: actor.id,
 				startedAt: at,
 				endedBy: null,

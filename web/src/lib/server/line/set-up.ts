@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { panelGeometry } from '@keen-relay/core/artwork';
 import { idOf } from '../answer.ts';
 import { boardSide, released, sideNames } from '../queries/sides.ts';
-import { stationsOf } from '../queries/stations.ts';
+import { stationsAsOf } from '../queries/stations.ts';
 import { lineNow } from './memory.ts';
 
 /** The run that the line's state speaks of: every page of the line means the same one. */
@@ -12,8 +12,13 @@ const runNow = async (lineId: number) => (await lineNow(lineId))?.run ?? null;
  * Geometry is left out: pages ask for it once.
  */
 export async function setUp(lineId: number, asked: string | null) {
-	const [boards, run, stations] = await Promise.all([sideNames(), runNow(lineId), stationsOf(lineId)]);
-	if (stations.length === 0) error(404, 'There is no such line.');
+	const run = await runNow(lineId);
+	// A side that is looked at beside the run is planned on the machines as they are now.
+	const [boards, stations] = await Promise.all([
+		sideNames(),
+		stationsAsOf(lineId, run && (asked === null || idOf(asked) === run.boardSideId) ? run : null)
+	]);
+	if (stations.length === 0) error(404, 'This line has no station in use. Enter one on Plant: Set-up.');
 	const sides = boards.map((board) => ({ sideId: board.sideId, label: `${board.name} ${board.revision}, ${board.side}` }));
 	const sideId = asked ? idOf(asked) : (run?.boardSideId ?? sides[0]?.sideId);
 	const row = sideId === undefined ? undefined : await boardSide(sideId);

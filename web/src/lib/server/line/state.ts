@@ -11,7 +11,7 @@ import { plantInfo } from '../plant/settings.ts';
 import { latestCycles } from '../queries/results.ts';
 import { currentRun } from '../queries/runs.ts';
 import { boardSide } from '../queries/sides.ts';
-import { stationsOf } from '../queries/stations.ts';
+import { stationsAsOf } from '../queries/stations.ts';
 import { stopsOf, type StopRow } from '../queries/stops.ts';
 import { moduleOf } from '../stations/index.ts';
 import type { CurrentRun, LineContext, StationRow } from '../stations/summary.ts';
@@ -28,13 +28,8 @@ const MOST_TILES = 8;
 export async function workOutLine(lineId: number): Promise<LineNow | null> {
 	const line = await db.selectFrom('line').selectAll().where('id', '=', lineId).executeTakeFirst();
 	if (!line) return null;
-	const [machines, run, nowMs, rights, shift] = await Promise.all([
-		stationsOf(lineId),
-		currentRun(lineId),
-		plantNow(),
-		rightsNow(),
-		shiftState(lineId)
-	]);
+	const run = await currentRun(lineId);
+	const [machines, nowMs, rights, shift] = await Promise.all([stationsAsOf(lineId, run), plantNow(), rightsNow(), shiftState(lineId)]);
 	const stations = withRiders(machines);
 	const [paced, counts, unexplained] = await Promise.all([paceOf(machines, run), panelsAt(lineId), unexplainedStops(lineId)]);
 	const toGo = run ? Math.max(0, run.panels - run.printed) : 0;

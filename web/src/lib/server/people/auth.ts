@@ -6,6 +6,7 @@ import { building } from '$app/environment';
 import { env } from '$env/dynamic/private';
 import type { Role } from '@keen-relay/core/people';
 import { pool, type Trx } from '../db/index.ts';
+import { plantNow } from '../plant/clock.ts';
 import { hashPin, verifyPin } from './pin-hash.ts';
 import { type Asking, knowScreen, tryPin } from './guesses.ts';
 
@@ -30,6 +31,9 @@ export const auth = betterAuth({
 	user: { additionalFields: { role: { type: 'string', required: true, input: false } } },
 	plugins: [username({ minUsernameLength: 2, usernameValidator: (badge) => /^[A-Za-z0-9-]+$/.test(badge) })]
 });
+
+/** What a request that signs in with a starting code is answered: nobody is signed in with it, it only lets its person choose a PIN. */
+export const CHOOSE_PIN = 'choose a PIN';
 
 export interface NewPerson {
 	name: string;
@@ -72,6 +76,7 @@ export async function setPin(trx: Trx, personId: string, pin: string, keep: stri
 	await sql`delete from session where "userId" = ${personId} and token is distinct from ${keep}`.execute(trx);
 	await trx.updateTable('stationPc').set({ personId: null, seenAt: null }).where('personId', '=', personId).execute();
 	await trx.deleteFrom('knownScreen').where('personId', '=', personId).execute();
+	await trx.updateTable('user').set({ codeEndsAt: null }).where('id', '=', personId).execute();
 }
 
 /** Token of the session that a request shows; null where it is of none. */
@@ -81,7 +86,7 @@ export async function sessionToken(headers: Headers): Promise<string | null> {
 
 /** Who holds this badge and knows its PIN; null where the pair is wrong. Does not sign anybody in. Tries are limited. */
 export async function personByPin(asking: Asking, pin: string): Promise<{ id: string; name: string; role: Role } | null> {
-	const person = await tryPin(asking, () => checkPin(asking.badge, pin));
+	const person = await tryPin(asking, () => checkPin(asking.badge, pin, 'pin'));
 	if (person && asking.screen) await knowScreen(asking.screen, person.id);
 	return person;
 }
@@ -89,11 +94,12 @@ export async function personByPin(asking: Asking, pin: string): Promise<{ id: st
 /** A badge that nobody has takes as long to answer as one that somebody has. */
 const nobodysPin = hashPin(randomUUID());
 
-async function checkPin(badge: string, pin: string): Promise<{ id: string; name: string; role: Role } | null> {
+/** Who holds a badge and knows what goes with it: their PIN, or the starting code that a lead gave them. Whoever has left holds none. */
+export async function checkPin(badge: string, pin: string, what: 'pin' | 'code'): Promise<{ id: string; name: string; role: Role } | null> {
 	const found = await pool.query<{ id: string; name: string; role: Role; password: string }>(
 		`select u.id, u.name, u.role, a.password from "user" u join account a on a."userId" = u.id and a."providerId" = 'credential'
-		 where u.username = $1`,
-		[badge.trim().toLowerCase()]
+		 where u.username = $1 and u.left_at is null and (u.code_ends_at is null) = $2 and (u.code_ends_at is null or u.code_ends_at > $3)`,
+		[badge.trim().toLowerCase(), what === 'pin', new Date(await plantNow())]
 	);
 	const row = found.rows[0];
 	if (!row) {

@@ -1,8 +1,8 @@
 import type { Cookies } from '@sveltejs/kit';
 import type { Role } from '@keen-relay/core/people';
-import { BADGE_IDLE_S } from '$lib/model/words.ts';
 import { refuse } from '../answer.ts';
 import { db } from '../db/index.ts';
+import { ruleNow } from '../plant/rules.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { hashOf, newSecret } from './tokens.ts';
 
@@ -37,7 +37,7 @@ export async function stationPcOf(cookies: Cookies): Promise<StationPc | null> {
 		.where('revokedAt', 'is', null)
 		.executeTakeFirst();
 	if (!row) return null;
-	const fresh = row.seenAt !== null && Date.now() - row.seenAt.getTime() < BADGE_IDLE_S * 1000;
+	const fresh = row.seenAt !== null && Date.now() - row.seenAt.getTime() < (await ruleNow('pins')).badgeIdleS * 1000;
 	const person = fresh && row.personId ? { id: row.personId, name: row.personName!, badge: row.username!, role: row.role! } : null;
 	return { id: row.id, name: row.name, lineId: row.lineId, person };
 }
@@ -87,6 +87,7 @@ export async function showBadge(stationPcId: number, badge: string): Promise<{ n
 		.selectFrom('user')
 		.select(['id', 'name', 'role'])
 		.where('username', '=', badge.trim().toLowerCase())
+		.where('leftAt', 'is', null)
 		.executeTakeFirst();
 	if (!person) return refuse('badge', badge, `${badge.trim()} is no badge of this plant.`);
 	await db.updateTable('stationPc').set({ personId: person.id, seenAt: new Date() }).where('id', '=', stationPcId).execute();

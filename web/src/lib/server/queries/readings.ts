@@ -1,3 +1,4 @@
+import { specOfRun } from './stations.ts';
 import { machineData } from '$lib/stations/index.ts';
 import { runsForJudging } from './runs.ts';
 import { panelPads, type PanelPad, type SignaturePanel, type SignatureRun } from '@keen-relay/core/inspection';
@@ -97,9 +98,10 @@ async function strokeAxisOf(runId: number): Promise<'x' | 'y'> {
 	const printer = await db
 		.selectFrom('station')
 		.innerJoin('run', 'run.lineId', 'station.lineId')
-		.select(['station.role', 'station.spec'])
+		.select(['station.role', specOfRun.as('spec')])
 		.where('run.id', '=', runId)
 		.where('station.role', '=', 'print')
+		.orderBy(({ eb }) => eb('station.outOfUseAt', 'is', null), 'desc')
 		.executeTakeFirst();
 	return (printer && machineData(printer, 'print')?.strokeAxis) ?? 'y';
 }

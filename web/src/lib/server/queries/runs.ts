@@ -184,6 +184,7 @@ function runs() {
 			'run.boardSideId',
 			'run.startedAt',
 			'run.endedAt',
+			'run.machines',
 			'run.readyAt',
 			'run.firstPrintAt',
 			'run.firstPrintsMore',

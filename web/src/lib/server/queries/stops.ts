@@ -1,6 +1,8 @@
 import { sql } from 'kysely';
 import type { Stop, StopReason } from '@keen-relay/core/schedule';
+import { reasonWords } from '$lib/rules/index.ts';
 import { db } from '../db/index.ts';
+import { ruleNow } from '../plant/rules.ts';
 
 /** A stop with who explained it. */
 export interface StopRow extends Stop {
@@ -27,5 +29,11 @@ export async function stopsOf(lineId: number, from: Date, to: Date): Promise<Sto
 			where sr.stop_id = s.id and not sr.withdrawn order by sr.id desc limit 1) r on true
 		where st.line_id = ${lineId} and s.from_at < ${to} and (s.to_at > ${from} or s.to_at is null)
 		order by s.from_at`.execute(db);
-	return rows.rows.map(({ fromAt, toAt, ...row }) => ({ ...row, fromMs: fromAt.getTime(), toMs: toAt?.getTime() ?? null }));
+	const reasons = await ruleNow('stopReasons');
+	return rows.rows.map(({ fromAt, toAt, ...row }) => ({
+		...row,
+		words: row.reason && reasonWords(row.reason, reasons),
+		fromMs: fromAt.getTime(),
+		toMs: toAt?.getTime() ?? null
+	}));
 }

@@ -1,6 +1,7 @@
 import type { StopReason } from '@keen-relay/core/schedule';
 import { announce, db } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
+import { ruleNow } from '../plant/rules.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { refuse } from '../answer.ts';
 
@@ -13,6 +14,10 @@ export async function explainStop(actor: Actor, stopId: number, reason: StopReas
 		.where('stop.id', '=', stopId)
 		.executeTakeFirst();
 	if (!stop) return refuse('stop', stopId, 'There is no such stop.');
+	const { reasons } = await ruleNow('stopReasons');
+	const known = reasons.find((r) => r.code === reason && r.inUse);
+	if (!known)
+		return refuse('reason', reason, `The plant has no such reason. It has: ${reasons.flatMap((r) => (r.inUse ? r.code : [])).join(', ')}.`);
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
 		const { id } = await trx
@@ -20,7 +25,7 @@ export async function explainStop(actor: Actor, stopId: number, reason: StopReas
 			.values({ stopId, reason, personId: actor.id, at })
 			.returning('id')
 			.executeTakeFirstOrThrow();
-		const actionId = await logAction(trx, actor, 'stop.explain', `${stop.name}: ${reason}`, { kind: 'stopReason', id });
+		const actionId = await logAction(trx, actor, 'stop.explain', `${stop.name}: ${known.words}`, { kind: 'stopReason', id });
 		await announce(trx, 'shift');
 		await announce(trx, 'line');
 		return { actionId };

@@ -1,6 +1,8 @@
 import { judgeYield, yieldOf } from '@keen-relay/core/inspection';
 import type { StationRole } from '$lib/stations/index.ts';
+import type { RuleValue } from '$lib/rules/index.ts';
 import { db } from '../db/index.ts';
+import { ruleNow } from '../plant/rules.ts';
 import { firstAttempts, leadingFail } from '../queries/results.ts';
 import type { StoryPart } from './story.ts';
 import { noRun, percent, type LineContext, type StationRow, type StationSummary } from './summary.ts';
@@ -8,14 +10,18 @@ import { noRun, percent, type LineContext, type StationRow, type StationSummary 
 const LATELY_MS = 12 * 3_600_000;
 
 /** A station that passes or fails circuits: its first-pass yield in the run that is on. */
-export function inspected(goal: number) {
+export function inspected(kind: keyof RuleValue<'yieldGoals'>) {
 	return async (station: StationRow, { run, nowMs }: LineContext): Promise<StationSummary> => {
 		// A line of finishing has no run of its own: what was seen lately counts.
 		const of = run ? { runId: run.id } : { from: new Date(nowMs - LATELY_MS), to: new Date(nowMs + 1) };
-		const [{ units, passed }, leader] = await Promise.all([firstAttempts(station.id, of), leadingFail(station.id, of)]);
+		const [{ units, passed }, leader, goals] = await Promise.all([
+			firstAttempts(station.id, of),
+			leadingFail(station.id, of),
+			ruleNow('yieldGoals')
+		]);
 		if (!run && units === 0) return noRun();
 		return {
-			parts: [{ verdict: judgeYield(station.name, yieldOf(passed, units), goal, leader), where: '', right: null }],
+			parts: [{ verdict: judgeYield(station.name, yieldOf(passed, units), goals[kind], leader), where: '', right: null }],
 			dues: [],
 			figure: units ? percent(passed / units) : '–',
 			words: 'pass at first'

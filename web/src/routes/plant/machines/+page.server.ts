@@ -1,5 +1,5 @@
 import { db } from '$lib/server/db/index.ts';
-import { openQuarantine, sources } from '$lib/server/ingest/quarantine.ts';
+import { openQuarantine, sources, stationNames } from '$lib/server/ingest/quarantine.ts';
 
 /** Kept-aside messages of one source that the page lists: next to the others, and alone. */
 const SHOWN_BESIDE = 10;
@@ -8,8 +8,9 @@ const SHOWN_ALONE = 200;
 export async function load({ depends, url }) {
 	const only = url.searchParams.get('source');
 	depends('live:machines', 'live:people');
-	const [counts, quarantine, tokens, waiting] = await Promise.all([
+	const [counts, stations, quarantine, tokens, waiting] = await Promise.all([
 		sources(),
+		stationNames(),
 		openQuarantine(only === null ? SHOWN_BESIDE : SHOWN_ALONE, only),
 		db
 			.selectFrom('machineToken')
@@ -30,5 +31,5 @@ export async function load({ depends, url }) {
 			.where('state', '=', 'open')
 			.executeTakeFirstOrThrow()
 	]);
-	return { counts, quarantine, tokens, waiting: waiting.n, only };
+	return { stations, counts, quarantine, tokens, waiting: waiting.n, only };
 }

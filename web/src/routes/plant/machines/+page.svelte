@@ -47,7 +47,25 @@
 				<tbody>
 					{#each data.counts as row (row.source)}
 						<tr>
-							<td class="w-full max-w-0 truncate" title={row.source}>{row.source.trim() || '(no name)'}</td>
+							<td class="w-full max-w-0 truncate" title={row.source}
+								>{row.source.trim() || '(no name)'}{#if row.said && row.is}<span class="text-soft">&nbsp;is {row.is}</span
+									>{:else if row.is === null && !row.sensor && row.source !== '(unreadable)'}
+									<select
+										class="select ml-2 h-9 w-44 border-ink bg-sheet text-sm"
+										disabled={!can('station.set')}
+										aria-label="Which station is {row.source}"
+										onchange={(e) =>
+											act(
+												'PUT',
+												'/api/v1/sources',
+												{ source: row.source, stationId: Number(e.currentTarget.value) },
+												`${row.source} is matched; what waited for it was taken`
+											)}
+									>
+										<option value="">which station is it?</option>
+										{#each data.stations as s (s.id)}<option value={s.id}>{s.source}</option>{/each}
+									</select>{/if}</td
+							>
 							<td class="n">{row.received}</td>
 							<td class="n">{row.accepted}</td>
 							<td class="n">{row.duplicates}</td>
@@ -154,6 +172,7 @@
 				/>
 				<button class="btn h-12 btn-primary" disabled={!can('token.create')}>Make a token</button>
 			</form>
+			<p class="mt-1 text-sm"><a class="underline" href="/plant/machines/first">The first message that it sends, and the reply to it</a></p>
 		</section>
 	</aside>
 </div>

@@ -1,10 +1,12 @@
 import { rightsNow } from '$lib/server/people/rights.ts';
+import { ruleNow } from '$lib/server/plant/rules.ts';
 import { db } from '$lib/server/db/index.ts';
 
 export async function load({ depends }) {
 	depends('live:people');
-	const [people, rights, stationPcs] = await Promise.all([
-		db.selectFrom('user').select(['id', 'name', 'username', 'role']).orderBy('name').execute(),
+	const [pins, people, rights, stationPcs] = await Promise.all([
+		ruleNow('pins'),
+		db.selectFrom('user').select(['id', 'name', 'username', 'role', 'leftAt', 'codeEndsAt']).orderBy('name').execute(),
 		rightsNow(),
 		db
 			.selectFrom('stationPc')
@@ -14,5 +16,5 @@ export async function load({ depends }) {
 			.orderBy('stationPc.id')
 			.execute()
 	]);
-	return { people, rights, stationPcs };
+	return { pins, people, rights, stationPcs };
 }

@@ -9,7 +9,19 @@
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
-	let person = $state({ name: '', badge: '', pin: '', role: 'operator' as Role });
+	let person = $state({ name: '', badge: '', role: 'operator' as Role });
+	interface Code {
+		code?: string;
+		endsAt?: string;
+	}
+	/** A starting code is told once: it stands here until somebody closes it. */
+	let told = $state<{ name: string; badge: string; code: string; endsAt: string } | null>(null);
+	let opened = $state<string | null>(null);
+	const here = $derived(data.people.filter((p) => p.leftAt === null));
+	const gone = $derived(data.people.filter((p) => p.leftAt !== null));
+	function tell(of: { name: string; username: string | null }, made: Code | null) {
+		if (made?.code && made.endsAt) told = { name: of.name, badge: of.username ?? '', code: made.code, endsAt: made.endsAt };
+	}
 	let pcName = $state('');
 	let pcLine = $state<number | null>(null);
 	const APPROVAL_WORDS: Record<Approval, string> = { none: 'none', pin: 'PIN at a shared screen', second: 'a second person' };
@@ -33,22 +45,24 @@
 		);
 	}
 	let own = $state({ pin: '', newPin: '' });
-	/** The person who gets another PIN from a lead. */
-	let renewed = $state<{ id: string; newPin: string } | null>(null);
 	async function changeOwn(event: SubmitEvent) {
 		event.preventDefault();
 		if (await act('PUT', '/api/v1/people/me/pin', own, 'Your PIN is changed; your other sign-ins are ended')) own = { pin: '', newPin: '' };
 	}
-	async function renew(event: SubmitEvent) {
-		event.preventDefault();
-		if (!renewed) return;
-		const of = data.people.find((p) => p.id === renewed!.id)?.name ?? '';
-		if (await act('PUT', `/api/v1/people/${renewed.id}/pin`, { newPin: renewed.newPin }, `${of} has another PIN and is signed out`))
-			renewed = null;
-	}
+	const change = async (p: (typeof data.people)[number], body: object, words: string) =>
+		tell(p, await act<Code & { actionId?: number }>('PUT', `/api/v1/people/${p.id}`, body, words));
+	const reset = async (p: (typeof data.people)[number]) =>
+		tell(
+			p,
+			await act<Code & { actionId?: number }>('POST', `/api/v1/people/${p.id}/code`, {}, `${p.name} is signed out and chooses another PIN`)
+		);
 	async function add(event: SubmitEvent) {
 		event.preventDefault();
-		if (await act('POST', '/api/v1/people', person, `${person.name} entered`)) person = { name: '', badge: '', pin: '', role: 'operator' };
+		const entered = $state.snapshot(person);
+		const made = await act<Code & { actionId?: number }>('POST', '/api/v1/people', entered, `${entered.name} entered`);
+		if (!made) return;
+		tell({ name: entered.name, username: entered.badge }, made);
+		person = { name: '', badge: '', role: 'operator' };
 	}
 	/** This browser becomes the station PC; whoever does it is signed out of it. */
 	async function makeStationPc(event: SubmitEvent) {
@@ -106,34 +120,70 @@
 	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line pb-3 pl-5">
 		<section>
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">People</h2>
+			{#if told}
+				<div class="my-2 border-2 border-ink px-3 py-2" role="status" data-testid="starting-code">
+					<p>
+						<span class="font-semibold">{told.name}</span>, badge <span class="figure">{told.badge}</span>, chooses a PIN on the sign-in
+						page with
+					</p>
+					<p class="figure text-[28px] leading-9 font-bold">{told.code}</p>
+					<p class="text-sm text-soft">Told once; it ends {dayTime(told.endsAt, zone)} or when it was used.</p>
+					<button class="btn mt-1 min-h-11 border-line bg-transparent font-normal" onclick={() => (told = null)}
+						>I have handed it over</button
+					>
+				</div>
+			{/if}
 			<table class="rows text-sm" data-testid="people">
 				<tbody>
-					{#each data.people as p (p.id)}<tr
-							><td class="font-semibold">{p.name}</td><td class="figure">{p.username}</td><td>{p.role}</td>
+					{#each here as p (p.id)}<tr
+							><td class="font-semibold">{p.name}</td><td class="figure">{p.username}</td><td
+								>{p.role}{#if p.codeEndsAt}<br /><span class="text-soft">has a starting code</span>{/if}</td
+							>
 							<td class="text-right"
 								><button
-									class="btn h-9 border-line bg-transparent font-normal"
-									disabled={!can('person.create')}
-									onclick={() => (renewed = { id: p.id, newPin: '' })}>New PIN</button
+									class="btn min-h-11 border-line bg-transparent font-normal"
+									disabled={!can('person.change')}
+									aria-expanded={opened === p.id}
+									onclick={() => (opened = opened === p.id ? null : p.id)}>Change</button
 								></td
 							></tr
-						>{/each}
+						>
+						{#if opened === p.id}
+							<tr
+								><td colspan="4"
+									><div class="flex flex-wrap gap-2 pb-2">
+										<select
+											class="select h-11 w-36 border-line bg-sheet text-sm"
+											value={p.role}
+											onchange={(e) => change(p, { role: e.currentTarget.value }, `${p.name} is ${e.currentTarget.value} now`)}
+											aria-label="Role of {p.name}"
+											>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
+										>
+										<button class="btn min-h-11 border-line bg-transparent font-normal" onclick={() => reset(p)}>Reset the PIN</button>
+										<button
+											class="btn min-h-11 border-line bg-transparent font-normal"
+											onclick={() => change(p, { left: true }, `${p.name} has left; what they did stays theirs`)}>Has left</button
+										>
+									</div></td
+								></tr
+							>
+						{/if}{/each}
 				</tbody>
 			</table>
-			{#if renewed}
-				<form class="mt-2 flex items-end gap-2 text-sm" onsubmit={renew}>
-					<label class="min-w-0 flex-1"
-						><span class="text-soft">New PIN of {data.people.find((p) => p.id === renewed!.id)?.name}</span><input
-							class="figure input h-10 w-full border-line bg-sheet"
-							type="password"
-							autocomplete="new-password"
-							bind:value={renewed.newPin}
-							required
-						/></label
-					>
-					<button class="btn h-10 btn-primary">Give it</button>
-					<button class="btn h-10 border-line bg-transparent" type="button" onclick={() => (renewed = null)}>Cancel</button>
-				</form>
+			{#if gone.length}
+				<details class="mt-1 text-sm" data-testid="leavers">
+					<summary class="min-h-8 cursor-pointer text-soft">{gone.length} who {gone.length === 1 ? 'has' : 'have'} left</summary>
+					<ul>
+						{#each gone as p (p.id)}<li class="flex items-center gap-2 border-b border-hair py-1">
+								<span class="flex-1">{p.name} <span class="figure text-soft">{p.username}</span></span>
+								<button
+									class="btn min-h-11 border-line bg-transparent font-normal"
+									disabled={!can('person.change')}
+									onclick={() => change(p, { left: false }, `${p.name} is back`)}>Is back</button
+								>
+							</li>{/each}
+					</ul>
+				</details>
 			{/if}
 			<form class="mt-3 grid grid-cols-[1fr_1fr_auto] items-end gap-2 border-t border-hair pt-2 text-sm" onsubmit={changeOwn}>
 				<label
@@ -155,7 +205,7 @@
 					/></label
 				>
 				<button class="btn h-10 border-ink bg-transparent">Change</button>
-				<p class="col-span-3 text-soft">Four digits or more, a lead’s six. Your other sign-ins end.</p>
+				<p class="col-span-3 text-soft">{data.pins[page.data.person?.role ?? 'lead']} digits or more. Your other sign-ins end.</p>
 			</form>
 			<form class="mt-3 grid grid-cols-2 gap-2 border-t border-hair pt-2 text-sm" onsubmit={add}>
 				<label
@@ -175,21 +225,12 @@
 					/></label
 				>
 				<label
-					><span class="text-soft">PIN</span><input
-						class="figure input h-10 w-full border-line bg-sheet"
-						type="password"
-						autocomplete="new-password"
-						bind:value={person.pin}
-						required
-						aria-label="PIN of the new person"
-					/></label
-				>
-				<label
 					><span class="text-soft">Role</span><select class="select h-10 w-full border-line bg-sheet" bind:value={person.role}
 						>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
 					></label
 				>
-				<button class="btn col-span-2 h-12 btn-primary" disabled={!can('person.create')}>Enter the person</button>
+				<button class="btn h-12 self-end btn-primary" disabled={!can('person.create')}>Enter the person</button>
+				<p class="col-span-2 text-soft">They get a starting code and choose their own PIN with it.</p>
 			</form>
 		</section>
 		<section>

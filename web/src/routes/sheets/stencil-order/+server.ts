@@ -27,6 +27,7 @@ async function frames(): Promise<string> {
 		.innerJoin('line', 'line.id', 'station.lineId')
 		.select(['line.name', 'station.role', 'station.spec'])
 		.where('station.role', '=', 'print')
+		.where('station.outOfUseAt', 'is', null)
 		.orderBy('line.name')
 		.execute();
 	const entered = printers.flatMap((printer) => {

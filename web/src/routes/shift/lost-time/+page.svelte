@@ -1,5 +1,4 @@
 <script lang="ts">
-	import { STOP_REASONS } from '@keen-relay/core/schedule';
 	import { page } from '$app/state';
 	import { sayLength } from '$lib/ui/format.ts';
 
@@ -18,7 +17,7 @@
 		{#each rows as row (`${row.station} ${row.reason}`)}
 			<li class="grid grid-cols-[8rem_14rem_minmax(0,1fr)_7rem_5rem] items-center gap-3 border-b border-hair py-1">
 				<span class="font-semibold">{row.station}</span>
-				<span>{row.reason ? STOP_REASONS[row.reason].words : 'not explained yet'}</span>
+				<span>{row.words ?? 'not explained yet'}</span>
 				<span class="block h-4 bg-hair"><span class="block h-4 bg-soft" style="width:{(100 * row.ms) / most}%"></span></span>
 				<span class="figure text-right">{sayLength(row.ms)}</span>
 				<span class="text-right text-soft">{row.stops === 1 ? 'once' : `${row.stops} times`}</span>

@@ -1,4 +1,3 @@
-import { YIELD_GOALS } from '@keen-relay/core/inspection';
 import { inspected, visitStory } from '../inspected.ts';
 import { stationModule } from '../module.ts';
 import { VISIT_ROWS, visitOf, visitTaker } from '../visits.ts';
@@ -8,6 +7,6 @@ export const inCircuit = stationModule({
 	messages: [visitOf('in_circuit_test', 'an in-circuit test of a circuit')],
 	taker: visitTaker,
 	rows: [VISIT_ROWS],
-	summary: inspected(YIELD_GOALS.inCircuit),
+	summary: inspected('inCircuit'),
 	story: visitStory('inCircuit')
 });

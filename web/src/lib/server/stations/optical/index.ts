@@ -1,4 +1,3 @@
-import { YIELD_GOALS } from '@keen-relay/core/inspection';
 import { inspected, visitStory } from '../inspected.ts';
 import { stationModule } from '../module.ts';
 import { VISIT_ROWS, visitOf, visitTaker } from '../visits.ts';
@@ -8,6 +7,6 @@ export const optical = stationModule({
 	messages: [visitOf('optical_inspection', 'an optical inspection of a circuit')],
 	taker: visitTaker,
 	rows: [VISIT_ROWS],
-	summary: inspected(YIELD_GOALS.optical),
+	summary: inspected('optical'),
 	story: visitStory('optical')
 });

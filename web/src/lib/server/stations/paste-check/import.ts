@@ -45,6 +45,7 @@ export async function importPasteResults(
 		.select('name')
 		.where('lineId', '=', run.lineId)
 		.where('role', '=', 'pasteCheck')
+		.where('outOfUseAt', 'is', null)
 		.executeTakeFirst();
 	if (!station) return refuse('line', run.line, 'This line has no paste check.');
 	const known = await db.selectFrom('inspectionMapping').select('mapping').where('unit', '=', given.unit).executeTakeFirst();

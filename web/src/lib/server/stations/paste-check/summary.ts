@@ -1,4 +1,5 @@
-import { countFails, judgeSignatures, judgeYield, YIELD_GOALS, yieldOf } from '@keen-relay/core/inspection';
+import { countFails, judgeSignatures, judgeYield, yieldOf } from '@keen-relay/core/inspection';
+import { ruleNow } from '../../plant/rules.ts';
 import { pasteYield } from '../../queries/results.ts';
 import { noRun, percent, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
 import { casesOf, causesNow } from './signatures.ts';
@@ -7,7 +8,8 @@ import { identityNow } from './unit.ts';
 /** Paste check stands by what its panels say of the print: the causes that are open, how many pass, and whether the unit can be believed. Marks on its charts are no calls. */
 export async function pasteCheckSummary(station: StationRow, { lineId, run }: LineContext): Promise<StationSummary> {
 	if (!run) return noRun();
-	const [counts, { report }, cases, unit] = await Promise.all([
+	const [goals, counts, { report }, cases, unit] = await Promise.all([
+		ruleNow('yieldGoals'),
 		pasteYield(run.id),
 		causesNow(run.id),
 		casesOf(run.id),
@@ -19,7 +21,7 @@ export async function pasteCheckSummary(station: StationRow, { lineId, run }: Li
 		parts: [
 			{ verdict: judgeSignatures(report, cases), where: '/causes', right: 'signature.act' },
 			{
-				verdict: judgeYield(station.name, passed, YIELD_GOALS.pasteCheck, worst && worst.count > 1 ? worst.key : null),
+				verdict: judgeYield(station.name, passed, goals.pasteCheck, worst && worst.count > 1 ? worst.key : null),
 				where: '',
 				right: null
 			},

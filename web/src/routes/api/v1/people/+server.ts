@@ -1,22 +1,12 @@
-import { weakPin } from '@keen-relay/core/people';
 import { bodies } from '$lib/api/bodies.ts';
-import { refuse } from '$lib/server/answer.ts';
-import { db } from '$lib/server/db/index.ts';
-import { createPerson } from '$lib/server/people/auth.ts';
-import { logAction } from '$lib/server/plant/log.ts';
+import { enterPerson } from '$lib/server/people/people.ts';
 import { route } from '$lib/server/route.ts';
 
 export const POST = route({
 	who: 'person.create',
-	does: 'Enters a person with a badge.',
+	does: 'Enters a person with a badge. Without a PIN the answer tells a starting code, once: the person chooses a PIN with it.',
 	body: bodies.person,
-	example: { name: 'G. Heron', badge: 'gwen', pin: '2007', role: 'operator' },
+	example: { name: 'G. Heron', badge: 'gwen', role: 'operator' },
 	status: 201,
-	run: async ({ actor, body: person }) => {
-		const weak = weakPin(person.pin, person.badge, person.role);
-		if (weak) refuse('pin', '', weak);
-		const id = await createPerson(person);
-		await logAction(db, actor, 'person.create', `${person.name}, ${person.role}`);
-		return { id };
-	}
+	run: ({ actor, body }) => enterPerson(actor, body)
 });

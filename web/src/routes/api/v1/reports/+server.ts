@@ -27,7 +27,8 @@ export const POST = route({
 						.innerJoin('line', 'line.id', 'station.lineId')
 						.select(['station.name', 'station.lineId', 'line.name as line'])
 						.where('station.id', '=', stationId)
-						.executeTakeFirst()) ?? refuse('stationId', stationId, 'There is no such station.'));
+						.where('station.outOfUseAt', 'is', null)
+						.executeTakeFirst()) ?? refuse('stationId', stationId, 'There is no such station in use.'));
 		const from = station ? `${station.line}/${station.name}` : (source ?? refuse('source', '', 'Say which sensor it is from.'));
 		const when = at ?? new Date(await plantNow()).toISOString();
 		const said = kind.schema.parse({ ...fields, source: from, bootId: formId, number: 0, at: when, type });

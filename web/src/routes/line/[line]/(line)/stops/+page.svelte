@@ -1,6 +1,5 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { STOP_REASONS } from '@keen-relay/core/schedule';
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
 	import { clockTime, sayLength } from '$lib/ui/format.ts';
 	import StopReason from '$lib/ui/StopReason.svelte';
@@ -23,7 +22,7 @@
 							<td class="n">{sayLength((stop.toMs ?? plantTime.now) - stop.fromMs)}{stop.toMs === null ? ', still' : ''}</td>
 							<td class="font-semibold">{stop.station}</td>
 							<td>{stop.machineReason ?? '–'}</td>
-							<td>{stop.reason ? `${STOP_REASONS[stop.reason].words}, ${stop.explainedBy}` : 'not explained yet'}</td>
+							<td>{stop.reason ? `${stop.words}, ${stop.explainedBy}` : 'not explained yet'}</td>
 						</tr>
 					{:else}<tr><td colspan="5" class="text-soft">No machine stood in this shift.</td></tr>{/each}
 				</tbody>

@@ -1,0 +1,97 @@
+import { YIELD_GOALS } from '@keen-relay/core/inspection';
+import { LEAST_DIGITS } from '@keen-relay/core/people';
+import { CHARGED, STOP_REASONS } from '@keen-relay/core/schedule';
+import { z } from 'zod';
+
+/** A rule that a plant sets for itself: what it starts with, where that comes from, and what goes by it. */
+interface PlantRule<S extends z.ZodObject = z.ZodObject> {
+	title: string;
+	/** What goes by it. */
+	about: string;
+	/** Where the start values come from. */
+	source: string;
+	schema: S;
+	start: z.input<S>;
+}
+
+const rule = <S extends z.ZodObject>(of: PlantRule<S>): PlantRule<S> => of;
+const share = (title: string) => z.number().min(0.5).max(1).meta({ title, unit: 'share that passes at first' });
+const digits = (title: string) => z.int().min(4).max(12).meta({ title, unit: 'digits' });
+
+/** Every rule, by the word that is stored. */
+export const RULES = {
+	stopReasons: rule({
+		title: 'Reasons of stops',
+		about:
+			'The words that a person touches when a machine stood; lost time is added up by them. A reason that was used is never lost: take it out of use instead.',
+		source: 'A two-level list: words, and who can prevent the stop. Common practice.',
+		schema: z.object({
+			reasons: z
+				.array(
+					z.object({
+						code: z
+							.string()
+							.trim()
+							.regex(/^[A-Za-z][\w-]{1,29}$/, 'letters and digits, 2 to 30')
+							.meta({ title: 'Code' }),
+						words: z.string().trim().min(1).max(40).meta({ title: 'Words' }),
+						charged: z.enum(CHARGED).meta({ title: 'Charged to' }),
+						inUse: z.boolean().default(true).meta({ title: 'Offered' })
+					})
+				)
+				.min(1)
+				.max(24)
+				.refine((list) => new Set(list.map((r) => r.code.toLowerCase())).size === list.length, 'each code stands once')
+				.refine((list) => list.some((r) => r.inUse), 'at least one reason is offered')
+				.meta({ title: 'Reasons' })
+		}),
+		start: {
+			reasons: Object.entries(STOP_REASONS).map(([code, { words, charged }]) => ({ code, words, charged, inUse: true }))
+		}
+	}),
+	yieldGoals: rule({
+		title: 'Yields to aim at',
+		about: 'First-pass yield below its goal asks for a look; only when the whole 95 % interval lies below it, it asks for an act.',
+		source: 'Ours, to start from: a plant replaces them by what its customers and its own best month ask for.',
+		schema: z.object({
+			pasteCheck: share('Paste check'),
+			optical: share('Optical'),
+			inCircuit: share('In-circuit'),
+			bench: share('Bench')
+		}),
+		start: YIELD_GOALS
+	}),
+	pins: rule({
+		title: 'PINs and badges',
+		about:
+			'Holds for PINs that are chosen from now on. Easy ones (digits in a row, the badge, one digit again and again) are always refused.',
+		source: 'Ours: four digits hold for weeks against the limits of guessing; a lead can enter people and change rights, so six.',
+		schema: z.object({
+			operator: digits('Operator'),
+			technician: digits('Technician'),
+			engineer: digits('Engineer'),
+			quality: digits('Quality'),
+			lead: z.int().min(6).max(12).meta({ title: 'Lead', unit: 'digits' }),
+			badgeIdleS: z.int().min(20).max(600).meta({ title: 'A badge at a shared screen is forgotten after', unit: 's without a touch' })
+		}),
+		start: { ...LEAST_DIGITS, badgeIdleS: 90 }
+	}),
+	retention: rule({
+		title: 'What is kept how long',
+		about:
+			'Results, readings, panels and the log are kept for good; months of raw pad readings are taken out by “npm run detach”, never by themselves. What goes by itself is the list of messages that tells repeats from new ones, once the start of the machine that sent them is over.',
+		source: 'Ours: a machine that was silent for a month and has started anew sends nothing of its old start again.',
+		schema: z.object({ ledgerDays: z.int().min(7).max(400).meta({ title: 'Message numbers of a machine’s past start', unit: 'days' }) }),
+		start: { ledgerDays: 30 }
+	})
+} as const;
+
+export type RuleName = keyof typeof RULES;
+export type RuleValue<N extends RuleName> = z.output<(typeof RULES)[N]['schema']>;
+export const RULE_NAMES = Object.keys(RULES) as RuleName[];
+
+/** Words of a reason, also of one that the plant no longer lists. */
+export function reasonWords(code: string, { reasons }: RuleValue<'stopReasons'>): string {
+	const known: Record<string, { words: string }> = STOP_REASONS;
+	return reasons.find((reason) => reason.code === code)?.words ?? known[code]?.words ?? code;
+}

@@ -1,0 +1,220 @@
+<script lang="ts">
+	import { checkShifts, type ShiftPattern } from '@keen-relay/core/schedule';
+	import { untrack } from 'svelte';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
+	import Issues from '$lib/ui/Issues.svelte';
+
+	let { data } = $props();
+	const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
+	type Shift = Required<Omit<ShiftPattern, 'notOn'>> & { days: number[]; breaks: { from: string; to: string }[] };
+	const entered = () => ({
+		name: data.own.name,
+		timeZone: data.own.timeZone,
+		shifts: data.own.shifts.map(({ name, from, to, days, breaks }): Shift => ({
+			name,
+			from,
+			to,
+			days: [...(days ?? [1, 2, 3, 4, 5, 6, 7])],
+			breaks: (breaks ?? []).map((b) => ({ ...b }))
+		})),
+		holidays: data.own.holidays.map((h) => ({ ...h })),
+		startedFrom: data.own.revision
+	});
+	let plant = $state(untrack(entered));
+	const issues = $derived(checkShifts(plant.shifts));
+	const minutes = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3));
+	/** Parts of the day's bar that a shift takes, % of its width. */
+	const spans = (from: string, to: string) => {
+		const [a, b] = [minutes(from), minutes(to)];
+		return (
+			b > a
+				? [[a, b]]
+				: [
+						[a, 1440],
+						[0, b]
+					]
+		).map(([x, y]) => ({ x: (x! / 1440) * 100, w: ((y! - x!) / 1440) * 100 }));
+	};
+	async function keep(event: SubmitEvent) {
+		event.preventDefault();
+		if (await act('PUT', '/api/v1/plant', $state.snapshot(plant), `${plant.name} is set`)) plant = entered();
+	}
+</script>
+
+<form class="grid h-full grid-cols-[minmax(0,1fr)_330px] gap-8 overflow-y-auto pt-3 pb-4" onsubmit={keep} aria-label="The plant">
+	<section class="flex flex-col gap-3">
+		<h1 class="text-[26px] leading-8 font-bold">The plant</h1>
+		<div class="grid grid-cols-2 gap-3">
+			<label class="text-sm"
+				><span class="text-soft">Name</span><input
+					class="input h-12 w-full border-line bg-sheet"
+					bind:value={plant.name}
+					required
+					maxlength="60"
+				/></label
+			>
+			<label class="text-sm"
+				><span class="text-soft">Time zone</span><input
+					class="input h-12 w-full border-line bg-sheet"
+					bind:value={plant.timeZone}
+					list="zones"
+					required
+				/></label
+			>
+			<datalist id="zones"
+				>{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist
+			>
+		</div>
+		<h2 class="border-b border-hair pb-1 font-semibold text-soft">Shifts, by the wall clock</h2>
+		<svg viewBox="0 0 100 9" preserveAspectRatio="none" class="h-12 w-full" role="img" aria-label="The shifts over a day">
+			<rect width="100" height="9" fill="var(--hair)" />
+			{#each plant.shifts as s, i (i)}
+				{#each spans(s.from, s.to) as span (span.x)}
+					<rect x={span.x} y={1 + (i % 2)} width={Math.max(0, span.w - 0.2)} height="6" fill="var(--line)" />
+				{/each}
+				{#each s.breaks as b, k (k)}{#each spans(b.from, b.to) as span (span.x)}<rect
+							x={span.x}
+							y={1 + (i % 2)}
+							width={span.w}
+							height="6"
+							fill="var(--paper)"
+						/>{/each}{/each}
+			{/each}
+		</svg>
+		<div class="figure -mt-2 flex justify-between text-xs text-soft">
+			{#each [0, 6, 12, 18, 24] as hour (hour)}<span>{String(hour).padStart(2, '0')}:00</span>{/each}
+		</div>
+		{#each plant.shifts as s, i (i)}
+			<fieldset class="border border-line px-3 py-2" aria-label="Shift {i + 1}">
+				<div class="flex flex-wrap items-end gap-3">
+					<label class="text-sm"
+						><span class="text-soft">Shift</span><input
+							class="input h-11 w-32 border-line bg-sheet"
+							bind:value={s.name}
+							required
+							maxlength="20"
+						/></label
+					>
+					<label class="text-sm"
+						><span class="text-soft">From</span><input
+							class="figure input h-11 w-28 border-line bg-sheet"
+							type="time"
+							bind:value={s.from}
+							required
+						/></label
+					>
+					<label class="text-sm"
+						><span class="text-soft">To</span><input
+							class="figure input h-11 w-28 border-line bg-sheet"
+							type="time"
+							bind:value={s.to}
+							required
+						/></label
+					>
+					<span class="flex gap-1" role="group" aria-label="Weekdays of {s.name}">
+						{#each DAYS as day, d (day)}
+							{@const on = s.days.includes(d + 1)}
+							<button
+								type="button"
+								class="btn h-11 min-w-11 px-1 {on ? 'border-ink bg-ink text-paper' : 'border-line bg-transparent font-normal'}"
+								aria-pressed={on}
+								onclick={() => (s.days = on ? s.days.filter((n) => n !== d + 1) : [...s.days, d + 1].sort())}>{day}</button
+							>
+						{/each}
+					</span>
+					<button
+						type="button"
+						class="btn ml-auto min-h-11 border-line bg-transparent font-normal"
+						disabled={plant.shifts.length === 1}
+						onclick={() => (plant.shifts = plant.shifts.filter((_, k) => k !== i))}>Take out</button
+					>
+				</div>
+				<div class="mt-2 flex flex-wrap items-center gap-3 text-sm">
+					{#each s.breaks as b, k (k)}
+						<span class="flex items-center gap-1"
+							>break
+							<input
+								class="figure input h-11 w-24 border-line bg-sheet"
+								type="time"
+								bind:value={b.from}
+								aria-label="Break {k + 1} of {s.name}, from"
+								required
+							/>
+							to
+							<input
+								class="figure input h-11 w-24 border-line bg-sheet"
+								type="time"
+								bind:value={b.to}
+								aria-label="Break {k + 1} of {s.name}, to"
+								required
+							/>
+							<button
+								type="button"
+								class="btn min-h-11 border-line bg-transparent font-normal"
+								onclick={() => (s.breaks = s.breaks.filter((_, n) => n !== k))}
+								aria-label="Take out break {k + 1} of {s.name}">✕</button
+							></span
+						>
+					{/each}
+					<button
+						type="button"
+						class="btn min-h-11 border-line bg-transparent font-normal"
+						onclick={() => (s.breaks = [...s.breaks, { from: s.from, to: s.from }])}>A break more</button
+					>
+				</div>
+			</fieldset>
+		{/each}
+		<button
+			type="button"
+			class="btn min-h-12 self-start border-ink bg-transparent font-normal"
+			disabled={plant.shifts.length >= 8}
+			onclick={() =>
+				(plant.shifts = [
+					...plant.shifts,
+					{ name: `Shift ${plant.shifts.length + 1}`, from: '06:00', to: '14:00', days: [1, 2, 3, 4, 5], breaks: [] }
+				])}>One more shift</button
+		>
+	</section>
+	<aside class="flex flex-col gap-3 border-l border-line pl-5">
+		<button class="btn min-h-16 text-lg btn-primary" disabled={!can('plant.set') || issues.length > 0}>Keep the plant so</button>
+		{#if !can('plant.set')}<p class="text-sm text-soft">A lead sets the plant up.</p>{/if}
+		{#if issues.length}<Issues {issues} />{/if}
+		<p class="text-sm text-soft">
+			What was recorded keeps its instants. Another zone or pattern changes to which shift it is counted; hand-overs that were signed stay
+			with the name they had.
+		</p>
+		<h2 class="border-b border-hair pb-1 font-semibold text-soft">Days on which no shift begins</h2>
+		<ul class="grid gap-2">
+			{#each plant.holidays as h, i (i)}
+				<li class="flex gap-2">
+					<input
+						class="figure input h-11 w-36 border-line bg-sheet"
+						type="date"
+						bind:value={h.date}
+						required
+						aria-label="Date of holiday {i + 1}"
+					/>
+					<input
+						class="input h-11 min-w-0 flex-1 border-line bg-sheet"
+						bind:value={h.name}
+						required
+						maxlength="40"
+						aria-label="Name of holiday {i + 1}"
+					/>
+					<button
+						type="button"
+						class="btn min-h-11 border-line bg-transparent font-normal"
+						onclick={() => (plant.holidays = plant.holidays.filter((_, k) => k !== i))}
+						aria-label="Take out holiday {i + 1}">✕</button
+					>
+				</li>
+			{:else}<li class="text-sm text-soft">None entered.</li>{/each}
+		</ul>
+		<button
+			type="button"
+			class="btn min-h-11 self-start border-line bg-transparent font-normal"
+			onclick={() => (plant.holidays = [...plant.holidays, { date: '', name: '' }])}>One more day</button
+		>
+	</aside>
+</form>
