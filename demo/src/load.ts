@@ -63,6 +63,25 @@ async function main(): Promise<void> {
 	await setClock(lead, instantOf(addDays(today, -6), '05:10', timeZone));
 
 	// The first of them is the lead who came with the empty plant.
+	const { shifts, name, timeZone, revision } = await lead.send<{
+		shifts: { name: string; from: string; to: string }[];
+		name: string;
+		timeZone: string;
+		revision: number;
+	}>('GET', '/api/v1/plant');
+	const BREAKS: Record<string, { from: string; to: string }[]> = {
+		Early: [{ from: '09:30', to: '09:50' }],
+		Late: [{ from: '18:00', to: '18:20' }],
+		Night: [{ from: '02:00', to: '02:20' }]
+	};
+	await lead.send('PUT', '/api/v1/plant', {
+		name,
+		timeZone,
+		shifts: shifts.map((shift) => ({ ...shift, breaks: BREAKS[shift.name] ?? [] })),
+		holidays: [],
+		startedFrom: revision
+	});
+	await lead.send('POST', '/api/v1/plant/steps', { step: 'rules' });
 	await Promise.all(PEOPLE.slice(1).map(({ name, badge, pin, role }) => lead.send('POST', '/api/v1/people', { name, badge, pin, role })));
 	const lines: number[] = [];
 	for (const line of LINES) lines.push((await lead.send<{ id: number }>('POST', '/api/v1/lines', line)).id);

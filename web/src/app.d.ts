@@ -28,6 +28,8 @@ declare global {
 			message: string;
 			/** The database is away: the page tries again by itself. */
 			away?: boolean;
+			/** Where what is missing is entered. */
+			go?: { href: string; words: string };
 		}
 	}
 }

@@ -35,7 +35,8 @@ function toRing(path: Path, { x, y, swapped }: Frame): Ring {
 
 function frameOf(areas: readonly Area[]): Frame {
 	const { minX, minY, maxX, maxY } = boxOf(areas.flatMap((area) => area.outline));
-	return { x: minX, y: minY, swapped: maxX - minX > maxY - minY };
+	// About the middle: beyond 474 mm from the origin the library reckons with long numbers, twenty times as slowly.
+	return { x: (minX + maxX) / 2, y: (minY + maxY) / 2, swapped: maxX - minX > maxY - minY };
 }
 
 /** Every path counter-clockwise, so that the non-zero rule reads outlines of any winding as filled. */
@@ -97,7 +98,8 @@ export function subtract(areas: readonly Area[], cut: readonly Area[]): Area[] {
 
 /** What a round pen sweeps along a line of many points, its round ends included. One stroke: sweeping each piece alone and uniting them takes a hundred times as long. */
 export function sweptPath(points: readonly Point[], diameterMm: number): Area[] {
-	const origin = { ...points[0]!, swapped: false };
+	const { minX, minY, maxX, maxY } = boxOf(points);
+	const origin = { x: (minX + maxX) / 2, y: (minY + maxY) / 2, swapped: false };
 	const offset = new lib.ClipperOffset(2, 0.001 * SCALE);
 	offset.AddPaths([toPath([...points], origin)], lib.JoinType.jtRound, lib.EndType.etOpenRound);
 	const tree = new lib.PolyTree();

@@ -16,8 +16,10 @@
 		<p class="mt-2 text-soft">You are still signed in. This page tries again every three seconds; the machines keep their messages.</p>
 	{:else}
 		<h1 class="text-[28px] font-bold">
-			{page.status === 404 ? 'Not found.' : 'This did not work.'} <span class="font-semibold">{page.error?.message}</span>
+			{page.error?.go ? 'Not there yet.' : page.status === 404 ? 'Not found.' : 'This did not work.'}
+			<span class="font-semibold">{page.error?.message}</span>
 		</h1>
-		<p class="mt-2 text-soft">Nothing was changed. Choose a station above, or go back and try again.</p>
+		{#if page.error?.go}<p class="mt-4"><a class="btn min-h-16 text-lg btn-primary" href={page.error.go.href}>{page.error.go.words}</a></p>
+		{:else}<p class="mt-2 text-soft">Nothing was changed. Choose a station above, or go back and try again.</p>{/if}
 	{/if}
 </section>

@@ -3,6 +3,7 @@ import { db } from '$lib/server/db/index.ts';
 import { clockNow } from '$lib/server/plant/clock.ts';
 import { ruleNow } from '$lib/server/plant/rules.ts';
 import { plantInfo } from '$lib/server/plant/settings.ts';
+import { nextStep } from '$lib/server/line/start.ts';
 import { lineNow } from '$lib/server/line/memory.ts';
 import { actionsOf } from '$lib/server/people/rights.ts';
 import { shiftAt } from '@keen-relay/core/schedule';
@@ -11,6 +12,7 @@ import type { LayoutServerLoad } from './$types';
 const NOBODY = {
 	stopReasons: [],
 	badgeIdleS: 90,
+	start: null,
 	person: null,
 	stationPc: null,
 	may: [],
@@ -43,15 +45,16 @@ async function whatStands({ locals, params, depends, cookies, route }: Parameter
 	const wanted = Number(params.line ?? stationPc?.lineId ?? cookies.get(LINE_COOKIE) ?? 0);
 	const chosen = lines.find((line) => line.id === wanted)?.id ?? lines[0]?.id;
 	if (chosen && route.id?.startsWith('/line/')) cookies.set(LINE_COOKIE, String(chosen), { path: '/', sameSite: 'lax', secure: false });
-	const [plant, clock, line, may, { reasons }, { badgeIdleS }] = await Promise.all([
+	const [plant, clock, line, may, { reasons }, { badgeIdleS }, start] = await Promise.all([
 		plantInfo(),
 		clockNow(),
 		chosen ? lineNow(chosen) : null,
 		actionsOf(person?.role ?? null),
 		ruleNow('stopReasons'),
-		ruleNow('pins')
+		ruleNow('pins'),
+		person ? nextStep() : null
 	]);
 	const shift = shiftAt(clock.nowMs, plant.shifts, plant.timeZone);
 	const stopReasons = reasons.filter((reason) => reason.inUse).map(({ code, words }) => ({ code, words }));
-	return { person, stationPc, may, plant, clock, line, lines, shift, stopReasons, badgeIdleS };
+	return { person, stationPc, may, plant, clock, line, lines, shift, stopReasons, badgeIdleS, start };
 }

@@ -179,6 +179,14 @@
 			</span>
 		</header>
 		<Strip tiles={data.line?.tiles ?? []} timeZone={zone} stale={late} />
+		{#if data.start && !page.url.pathname.startsWith('/plant/set-up')}
+			<p class="flex items-center gap-3 border-b border-line bg-sheet px-5 py-1.5" role="status" data-testid="start-next">
+				<span class="font-semibold">To the first panel: {data.start.title}.</span>
+				<span class="min-w-0 flex-1 truncate" title={data.start.next}>{data.start.next}</span>
+				{#if !page.url.pathname.startsWith(data.start.href)}<a class="btn min-h-11 btn-primary" href={data.start.href}>Go there</a>{/if}
+				<a class="underline" href="/plant/set-up">All steps</a>
+			</p>
+		{/if}
 		{#if late && !away}
 			<p class="border-b border-line bg-sheet px-5 py-2 font-semibold" role="status" data-testid="stale">
 				No word from the server for 5 s: what you see may be old. It comes right by itself.

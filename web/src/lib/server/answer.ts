@@ -158,3 +158,8 @@ export function idOf(text: string | undefined): number {
 	if (!Number.isInteger(id) || id < 1 || id > 2147483647) error(404, `There is no number "${text}".`);
 	return id;
 }
+
+/** A page that something is missing for, and where it is entered. */
+export function missing(message: string, href: string, words: string): never {
+	error(404, { message, go: { href, words } });
+}

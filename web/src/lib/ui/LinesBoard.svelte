@@ -66,7 +66,7 @@
 				</div>
 			</li>
 		{:else}
-			<li class="py-8 text-soft">No line yet.</li>
+			<li class="py-8 text-soft">No line yet. <a class="underline" href="/plant/set-up/lines">Enter the first one</a></li>
 		{/each}
 	</ul>
 </div>

@@ -33,7 +33,7 @@
 </script>
 
 {#if placer}
-	<svg viewBox="0 0 {W} 112" class="w-full" role="img" aria-label="Slot bank and head of the placer, to scale">
+	<svg viewBox="0 0 {W} 112" class="w-full max-w-[620px]" role="img" aria-label="Slot bank and head of the placer, to scale">
 		{#each { length: placer.slots } as _, i (i)}
 			<rect
 				x={slotX(i + 1)}
@@ -65,7 +65,7 @@
 			The camera stands at slot {placer.cameraSlot}: the bank ends at {placer.slots}. Is that right?
 		</p>{/if}
 {:else if oven}
-	<svg viewBox="0 0 {W} 100" class="w-full" role="img" aria-label="The oven's tunnel with its zones, to scale">
+	<svg viewBox="0 0 {W} 100" class="w-full max-w-[620px]" role="img" aria-label="The oven's tunnel with its zones, to scale">
 		{#each zones as z, i (i)}
 			<rect
 				x={zoneX(i) + 0.75}
@@ -85,7 +85,12 @@
 		<text x={W - 10} y="88" text-anchor="end" class="small">tunnel {tunnelM.toFixed(2)} m, board travels to the right</text>
 	</svg>
 {:else if printer}
-	<svg viewBox="0 0 {W} 112" class="w-full" role="img" aria-label="The stencil as seen from above, with the travel of the blades">
+	<svg
+		viewBox="0 0 {W} 112"
+		class="w-full max-w-[620px]"
+		role="img"
+		aria-label="The stencil as seen from above, with the travel of the blades"
+	>
 		<rect x="10" y="14" width="150" height="84" fill="none" stroke="var(--line)" stroke-width="3" />
 		<rect x="50" y="34" width="70" height="44" fill="var(--hair)" />
 		{#if printer.strokeAxis === 'y'}<path d="M85 94V24m-5 7 5-8 5 8" fill="none" stroke="var(--copper)" stroke-width="2" />

@@ -8,8 +8,10 @@
 		schema: FormSchema;
 		/** What is typed, in the schema's shape; a field that was left empty is not there. */
 		value: Record<string, unknown>;
+		/** A row of a list: its fields stand beside each other. */
+		inline?: boolean;
 	}
-	let { schema, value = $bindable() }: Props = $props();
+	let { schema, value = $bindable(), inline = false }: Props = $props();
 
 	const fields = $derived(Object.entries(schema.properties ?? {}));
 	const needed = $derived(new Set(schema.required ?? []));
@@ -20,6 +22,10 @@
 	/** A list of numbers is typed with blanks between them; one that the schema cannot describe is such a list. */
 	const isNumbers = (s: FormSchema) => (s.type === 'array' && s.items !== undefined && isNumber(s.items)) || s.type === undefined;
 	const isRows = (s: FormSchema) => s.type === 'array' && s.items?.type === 'object';
+	/** Rows of a few plain fields stand on a line each. */
+	const isPlain = (s: FormSchema) =>
+		Object.values(s.properties ?? {}).length <= 5 &&
+		Object.values(s.properties ?? {}).every((p) => !['object', 'array'].includes(real(p).type ?? 'array'));
 	const isPairs = (s: FormSchema) => s.type === 'object' && !s.properties;
 	const empty = (s: FormSchema): unknown =>
 		s.default !== undefined ? s.default : s.type === 'object' ? {} : s.type === 'array' ? [] : s.type === 'boolean' ? false : undefined;
@@ -55,7 +61,7 @@
 	const rowsOf = (name: string) => (value[name] ?? []) as Record<string, unknown>[];
 </script>
 
-<div class="grid grid-cols-2 gap-3">
+<div class="grid {inline ? 'flex-1 auto-cols-fr grid-flow-col items-end' : 'grid-cols-2'} gap-3">
 	{#each fields as [name, given] (name)}
 		{@const s = real(given)}
 		{@const label = title(name, s)}
@@ -97,9 +103,11 @@
 			<fieldset class="col-span-2 border-l-2 border-hair pl-3">
 				<legend class="text-sm font-semibold text-soft">{label}</legend>
 				{#each rowsOf(name) as row, i (i)}
-					<div class="mb-2 border-b border-hair pb-2">
+					{@const plain = isPlain(s.items!)}
+					<div class="mb-2 border-b border-hair pb-2 {plain ? 'flex items-end gap-3' : ''}">
 						<SchemaForm
 							schema={s.items!}
+							inline={plain}
 							bind:value={
 								() => row,
 								(v) =>
@@ -111,7 +119,7 @@
 						/>
 						<button
 							type="button"
-							class="btn mt-1 min-h-11 border-line bg-transparent font-normal"
+							class="btn min-h-11 border-line bg-transparent font-normal {plain ? '' : 'mt-1'}"
 							onclick={() =>
 								set(
 									name,

@@ -49,7 +49,9 @@
 					</tr>
 				{:else}<tr
 						><td colspan="8" class="text-soft"
-							>{data.wanted ? `No panel's serial contains “${data.wanted}”.` : 'No panel yet. Start a job.'}</td
+							>{data.wanted
+								? `No panel's serial contains “${data.wanted}”.`
+								: 'No panel yet: a job that is printed on a line brings the first.'}</td
 						></tr
 					>{/each}
 			</tbody>

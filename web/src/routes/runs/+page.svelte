@@ -181,7 +181,11 @@
 								{/if}
 							</td>
 						</tr>
-					{:else}<tr><td colspan="6" class="text-soft">No job yet. Enter one on the right.</td></tr>{/each}
+					{:else}<tr
+							><td colspan="6" class="text-soft"
+								>No job yet. Enter one on the right, of a board that is on <a class="underline" href="/boards">Boards</a>.</td
+							></tr
+						>{/each}
 				</tbody>
 			</table>
 			{#if data.page.newer !== null || data.page.older !== null}

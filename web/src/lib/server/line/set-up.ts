@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { panelGeometry } from '@keen-relay/core/artwork';
-import { idOf } from '../answer.ts';
+import { idOf, missing } from '../answer.ts';
 import { boardSide, released, sideNames } from '../queries/sides.ts';
 import { stationsAsOf } from '../queries/stations.ts';
 import { lineNow } from './memory.ts';
@@ -18,7 +18,8 @@ export async function setUp(lineId: number, asked: string | null) {
 		sideNames(),
 		stationsAsOf(lineId, run && (asked === null || idOf(asked) === run.boardSideId) ? run : null)
 	]);
-	if (stations.length === 0) error(404, 'This line has no station in use. Enter one on Plant: Set-up.');
+	if (stations.length === 0)
+		missing('This line has no station in use, or there is no such line.', '/plant/set-up/lines', 'Lines and machines');
 	const sides = boards.map((board) => ({ sideId: board.sideId, label: `${board.name} ${board.revision}, ${board.side}` }));
 	const sideId = asked ? idOf(asked) : (run?.boardSideId ?? sides[0]?.sideId);
 	const row = sideId === undefined ? undefined : await boardSide(sideId);

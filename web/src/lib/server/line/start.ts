@@ -1,4 +1,4 @@
-import { startSteps, type StepStands } from '@keen-relay/core/line';
+import { startSteps, type StartStep, type StepStands } from '@keen-relay/core/line';
 import { sql } from 'kysely';
 import type { z } from 'zod';
 import type { bodies } from '$lib/api/bodies.ts';
@@ -11,8 +11,49 @@ import { stationsOf } from '../queries/stations.ts';
 /** What somebody has to say, since nothing in the tables shows it: that what the plant starts with is right, or that no machine sends messages. */
 type SaidStep = z.infer<typeof bodies.plantStep>['step'];
 
+/** A step with the page on which it is done. */
+export interface StepThere extends StepStands {
+	href: string;
+}
+
+function hrefOf(code: StartStep, lineId: number | null): string {
+	switch (code) {
+		case 'plant':
+			return '/plant/set-up/plant';
+		case 'people':
+			return '/plant/people';
+		case 'lines':
+			return '/plant/set-up/lines';
+		case 'rules':
+			return '/plant/rules';
+		case 'machines':
+			return '/plant/machines';
+		case 'paste':
+			return lineId ? `/line/${lineId}/paste/pastes` : '/plant/set-up/lines';
+		case 'board':
+			return '/boards/new';
+		case 'release':
+			return '/boards';
+		case 'job':
+			return '/runs';
+		case 'panel':
+			return lineId ? `/line/${lineId}` : '/plant/set-up/lines';
+	}
+}
+
+/** Whether a panel was reported: from then on nobody has to be shown the way. */
+let printed = false;
+
+/** The step to do next, while the plant has not printed; null once it has. */
+export async function nextStep(): Promise<StepThere | null> {
+	if (printed) return null;
+	const steps = await startOfPlant();
+	printed = steps.some(({ code, level }) => code === 'panel' && level === 'good');
+	return printed ? null : (steps.find(({ level }) => level === 'act') ?? null);
+}
+
 /** Where the plant stands on its way to its first panel. */
-export async function startOfPlant(): Promise<StepStands[]> {
+export async function startOfPlant(): Promise<StepThere[]> {
 	const [{ rows }, said, plant, lines] = await Promise.all([
 		sql<
 			Record<'people' | 'invited' | 'leads' | 'sources' | 'pastes' | 'jars' | 'sides' | 'readySides' | 'jobs' | 'panels' | 'rules', number>
@@ -37,13 +78,14 @@ export async function startOfPlant(): Promise<StepStands[]> {
 	]);
 	const { rules, ...counts } = rows[0]!;
 	const isSaid = (step: SaidStep) => said.some(({ name }) => name === step);
-	return startSteps({
+	const steps = startSteps({
 		...counts,
 		plantSaid: plant.revision > 1 || isSaid('plant'),
 		rulesSaid: rules > 0 || isSaid('rules'),
 		sources: counts.sources === 0 && isSaid('byHand') ? null : counts.sources,
 		lines: await Promise.all(lines.map(async ({ id, name }) => ({ name, stations: (await stationsOf(id)).length })))
 	});
+	return steps.map((step) => ({ ...step, href: hrefOf(step.code, lines[0]?.id ?? null) }));
 }
 
 /** Says one of these things. */

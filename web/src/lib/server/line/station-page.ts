@@ -1,6 +1,5 @@
-import { error } from '@sveltejs/kit';
 import type { StationRole } from '$lib/stations/index.ts';
-import { idOf } from '../answer.ts';
+import { idOf, missing } from '../answer.ts';
 import { setUp } from './set-up.ts';
 
 /** The set-up of a line with the one station that a page is about. */
@@ -10,6 +9,6 @@ export async function stationPage(lineParam: string, role: StationRole, url: URL
 	const station = stationParam
 		? set.stations.find((s) => s.role === role && s.id === Number(stationParam))
 		: set.stations.find((s) => s.role === role);
-	if (!station) error(404, 'This line has no such station.');
+	if (!station) missing('This line has no such station.', `/plant/set-up/lines?line=${lineId}`, 'Enter it on the line');
 	return { ...set, station, lineId };
 }

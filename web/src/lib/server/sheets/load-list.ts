@@ -1,4 +1,4 @@
-import { error } from '@sveltejs/kit';
+import { missing } from '../answer.ts';
 import type { Sheet } from './pdf.ts';
 import { planFor } from '../stations/place/program.ts';
 import { stationPage } from '../line/station-page.ts';
@@ -6,7 +6,7 @@ import { stationPage } from '../line/station-page.ts';
 /** The load list of a placer for a board side, in slot order: what stands where, and with which supply. */
 export async function loadListSheet(lineParam: string, stationParam: string, url: URL, printedAt: string): Promise<Sheet> {
 	const { side, run, ready, station, lineId } = await stationPage(lineParam, 'place', url, stationParam);
-	if (!side) return error(404, 'There is no board yet.');
+	if (!side) return missing('There is no board yet.', '/boards/new', 'Read in a board');
 	const running = side.running ? run : null;
 	const program = running ? { revision: running.programRevision, plan: running.plan } : ready.program;
 	const plan = program?.plan ?? (await planFor(side.id, lineId));

@@ -1,5 +1,5 @@
-import { error } from '@sveltejs/kit';
 import { shiftAt, type Shift } from '@keen-relay/core/schedule';
+import { missing } from '../answer.ts';
 import { plantNow } from '../plant/clock.ts';
 import { plantInfo, type PlantInfo } from '../plant/settings.ts';
 import { shiftOf } from './hand-over.ts';
@@ -9,11 +9,11 @@ export async function shiftPage<L>(
 	url: URL,
 	line: L | null
 ): Promise<{ line: L; shift: Shift; current: Shift | null; plant: PlantInfo; nowMs: number }> {
-	if (!line) error(404, 'There is no line yet.');
+	if (!line) missing('There is no line yet: a shift is handed over on a line.', '/plant/set-up/lines', 'Enter a line');
 	const [plant, nowMs] = await Promise.all([plantInfo(), plantNow()]);
 	const current = shiftAt(nowMs, plant.shifts, plant.timeZone);
 	const [date, name] = (url.searchParams.get('of') ?? '').split(' ');
 	const shift = date && name ? await shiftOf(date, name) : current;
-	if (!shift) error(404, 'No shift runs now.');
+	if (!shift) missing('No shift runs now, by the plant’s weekdays and hours.', '/plant/set-up/plant', 'Look at the shifts');
 	return { line, shift, current, plant, nowMs };
 }

@@ -120,6 +120,31 @@
 	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line pb-3 pl-5">
 		<section>
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">People</h2>
+			<form class="mb-2 grid grid-cols-2 gap-2 border-b border-hair py-2 text-sm" onsubmit={add}>
+				<label
+					><span class="text-soft">Name</span><input
+						class="input h-10 w-full border-line bg-sheet"
+						bind:value={person.name}
+						required
+					/></label
+				>
+				<label
+					><span class="text-soft">Badge</span><input
+						class="figure input h-10 w-full border-line bg-sheet"
+						bind:value={person.badge}
+						data-scan
+						required
+						aria-label="Badge of the new person"
+					/></label
+				>
+				<label
+					><span class="text-soft">Role</span><select class="select h-10 w-full border-line bg-sheet" bind:value={person.role}
+						>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
+					></label
+				>
+				<button class="btn h-12 self-end btn-primary" disabled={!can('person.create')}>Enter the person</button>
+				<p class="col-span-2 text-soft">They get a starting code and choose their own PIN with it.</p>
+			</form>
 			{#if told}
 				<div class="my-2 border-2 border-ink px-3 py-2" role="status" data-testid="starting-code">
 					<p>
@@ -206,31 +231,6 @@
 				>
 				<button class="btn h-10 border-ink bg-transparent">Change</button>
 				<p class="col-span-3 text-soft">{data.pins[page.data.person?.role ?? 'lead']} digits or more. Your other sign-ins end.</p>
-			</form>
-			<form class="mt-3 grid grid-cols-2 gap-2 border-t border-hair pt-2 text-sm" onsubmit={add}>
-				<label
-					><span class="text-soft">Name</span><input
-						class="input h-10 w-full border-line bg-sheet"
-						bind:value={person.name}
-						required
-					/></label
-				>
-				<label
-					><span class="text-soft">Badge</span><input
-						class="figure input h-10 w-full border-line bg-sheet"
-						bind:value={person.badge}
-						data-scan
-						required
-						aria-label="Badge of the new person"
-					/></label
-				>
-				<label
-					><span class="text-soft">Role</span><select class="select h-10 w-full border-line bg-sheet" bind:value={person.role}
-						>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
-					></label
-				>
-				<button class="btn h-12 self-end btn-primary" disabled={!can('person.create')}>Enter the person</button>
-				<p class="col-span-2 text-soft">They get a starting code and choose their own PIN with it.</p>
 			</form>
 		</section>
 		<section>

@@ -1,6 +1,4 @@
 <script lang="ts">
-	import { page } from '$app/state';
-	import type { StartStep } from '@keen-relay/core/line';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
@@ -8,20 +6,6 @@
 	let { data } = $props();
 	const done = $derived(data.steps.filter((s) => s.level === 'good' || s.level === 'watch').length);
 	const next = $derived(data.steps.find((s) => s.level === 'act') ?? null);
-	const first = $derived(page.data.lines?.[0]?.id ?? null);
-	/** Where each step is done. */
-	const WHERE = $derived<Record<StartStep, string>>({
-		plant: '/plant/set-up/plant',
-		people: '/plant/people',
-		lines: '/plant/set-up/lines',
-		rules: '/plant/rules',
-		machines: '/plant/machines',
-		paste: first ? `/line/${first}/paste/pastes` : '/plant/set-up/lines',
-		board: '/boards/new',
-		release: '/boards',
-		job: '/runs',
-		panel: first ? `/line/${first}` : '/plant/set-up/lines'
-	});
 	const say = (step: string, words: string) => act('POST', '/api/v1/plant/steps', { step }, words);
 </script>
 
@@ -35,7 +19,7 @@
 	<ol class="mt-3" data-testid="steps">
 		{#each data.steps as s, i (s.code)}
 			<li
-				class="grid grid-cols-[28px_24px_190px_minmax(0,1fr)_auto] items-center gap-3 border-b border-hair py-2 {s === next
+				class="grid grid-cols-[28px_24px_250px_minmax(0,1fr)_auto] items-center gap-3 border-b border-hair py-[3px] {s === next
 					? 'border-l-4 border-l-copper pl-2'
 					: ''}"
 				aria-current={s === next ? 'step' : undefined}
@@ -64,7 +48,7 @@
 							onclick={() => say('byHand', 'Results come by hand and by file')}>By hand and by file</button
 						>
 					{/if}
-					<a class="btn min-h-11 {s === next ? 'btn-primary' : 'border-ink bg-transparent font-normal'}" href={WHERE[s.code]}
+					<a class="btn min-h-11 {s === next ? 'btn-primary' : 'border-ink bg-transparent font-normal'}" href={s.href}
 						>{s.level === 'good' ? 'Look' : 'Go there'}</a
 					>
 				</span>

@@ -6,8 +6,8 @@
 		data.station &&
 			JSON.stringify({ source: data.station.source, bootId: data.bootId, number: 0, at: data.at, type: 'state', state: 'running' })
 	);
-	const reply = JSON.stringify({ received: 1, accepted: 1, duplicates: 0, quarantined: [] }, null, 2);
-	const again = JSON.stringify({ received: 1, accepted: 0, duplicates: 1, quarantined: [] }, null, 2);
+	const reply = JSON.stringify({ received: 1, accepted: 1, duplicates: 0, quarantined: [] });
+	const again = JSON.stringify({ received: 1, accepted: 0, duplicates: 1, quarantined: [] });
 </script>
 
 <div class="h-full overflow-y-auto pt-3 pb-4">

@@ -60,7 +60,7 @@
 
 <section class="flex min-h-0 flex-col gap-3 overflow-y-auto pr-2 pb-4" aria-label={line.name}>
 	<form class="flex items-end gap-3" onsubmit={rename}>
-		<label class="text-sm"
+		<label class="flex flex-col text-sm"
 			><span class="text-soft">Line</span><input
 				class="input h-12 w-64 border-line bg-sheet text-lg font-semibold"
 				bind:value={name}
@@ -81,7 +81,7 @@
 				<div class="flex items-center gap-2">
 					<span class="figure w-6 text-soft">{i + 1}</span>
 					<span class="w-36 font-semibold">{s.name}</span>
-					<span class="flex-1 text-sm text-soft">{kindOf(s.role).about}; machine data revision {s.revision}</span>
+					<span class="flex-1 text-sm text-soft">{kindOf(s.role).about}; data revision {s.revision}</span>
 					<button type="button" class="btn min-h-11 border-line bg-transparent font-normal" onclick={() => correct(s)}
 						>{open ? 'Close' : 'Machine data'}</button
 					>
@@ -109,7 +109,7 @@
 				</div>
 				{#if open && edited}
 					<form class="mt-3 grid gap-3" onsubmit={(event) => keep(event, s)} aria-label="Machine data of {s.name}">
-						<label class="text-sm"
+						<label class="flex flex-col text-sm"
 							><span class="text-soft">Name, as messages say it</span><input
 								class="input h-12 w-64 border-line bg-sheet"
 								bind:value={edited.name}
@@ -144,7 +144,7 @@
 	</div>
 	{#if added}
 		<form class="border border-ink px-3 py-2" onsubmit={enter} aria-label="New station">
-			<label class="text-sm"
+			<label class="flex flex-col text-sm"
 				><span class="text-soft">Name, as messages say it</span><input
 					class="input h-12 w-64 border-line bg-sheet"
 					bind:value={added.name}

@@ -22,8 +22,11 @@
 		startedFrom: data.own.revision
 	});
 	let plant = $state(untrack(entered));
-	const issues = $derived(checkShifts(plant.shifts));
-	const minutes = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3));
+	const readable = $derived(
+		plant.shifts.every((s) => [s, ...s.breaks].every((t) => /^\d\d:\d\d$/.test(t.from) && /^\d\d:\d\d$/.test(t.to)))
+	);
+	const issues = $derived(readable ? checkShifts(plant.shifts) : []);
+	const minutes = (time: string) => (/^\d\d:\d\d$/.test(time) ? Number(time.slice(0, 2)) * 60 + Number(time.slice(3)) : 0);
 	/** Parts of the day's bar that a shift takes, % of its width. */
 	const spans = (from: string, to: string) => {
 		const [a, b] = [minutes(from), minutes(to)];
@@ -67,47 +70,50 @@
 			>
 		</div>
 		<h2 class="border-b border-hair pb-1 font-semibold text-soft">Shifts, by the wall clock</h2>
-		<svg viewBox="0 0 100 9" preserveAspectRatio="none" class="h-12 w-full" role="img" aria-label="The shifts over a day">
-			<rect width="100" height="9" fill="var(--hair)" />
+		<div class="relative h-11 bg-hair" role="img" aria-label="The shifts over a day, with their breaks">
 			{#each plant.shifts as s, i (i)}
 				{#each spans(s.from, s.to) as span (span.x)}
-					<rect x={span.x} y={1 + (i % 2)} width={Math.max(0, span.w - 0.2)} height="6" fill="var(--line)" />
+					<span
+						class="absolute inset-y-1 overflow-hidden border-x border-paper bg-line px-1 text-sm leading-9 whitespace-nowrap"
+						style="left:{span.x}%;width:{span.w}%">{s.name}</span
+					>
 				{/each}
-				{#each s.breaks as b, k (k)}{#each spans(b.from, b.to) as span (span.x)}<rect
-							x={span.x}
-							y={1 + (i % 2)}
-							width={span.w}
-							height="6"
-							fill="var(--paper)"
-						/>{/each}{/each}
+				{#each s.breaks as b, k (k)}{#each spans(b.from, b.to) as span (span.x)}<span
+							class="absolute inset-y-1 bg-paper"
+							style="left:{span.x}%;width:{span.w}%"
+						></span>{/each}{/each}
 			{/each}
-		</svg>
+		</div>
 		<div class="figure -mt-2 flex justify-between text-xs text-soft">
 			{#each [0, 6, 12, 18, 24] as hour (hour)}<span>{String(hour).padStart(2, '0')}:00</span>{/each}
 		</div>
 		{#each plant.shifts as s, i (i)}
 			<fieldset class="border border-line px-3 py-2" aria-label="Shift {i + 1}">
 				<div class="flex flex-wrap items-end gap-3">
-					<label class="text-sm"
+					<label class="flex flex-col text-sm"
 						><span class="text-soft">Shift</span><input
-							class="input h-11 w-32 border-line bg-sheet"
+							class="input h-11 w-28 border-line bg-sheet"
 							bind:value={s.name}
 							required
 							maxlength="20"
 						/></label
 					>
-					<label class="text-sm"
+					<label class="flex flex-col text-sm"
 						><span class="text-soft">From</span><input
-							class="figure input h-11 w-28 border-line bg-sheet"
-							type="time"
+							class="figure input h-11 w-20 border-line bg-sheet"
+							pattern="([01][0-9]|2[0-3]):[0-5][0-9]"
+							placeholder="06:00"
+							title="hours and minutes, like 06:30"
 							bind:value={s.from}
 							required
 						/></label
 					>
-					<label class="text-sm"
+					<label class="flex flex-col text-sm"
 						><span class="text-soft">To</span><input
-							class="figure input h-11 w-28 border-line bg-sheet"
-							type="time"
+							class="figure input h-11 w-20 border-line bg-sheet"
+							pattern="([01][0-9]|2[0-3]):[0-5][0-9]"
+							placeholder="06:00"
+							title="hours and minutes, like 06:30"
 							bind:value={s.to}
 							required
 						/></label
@@ -135,16 +141,20 @@
 						<span class="flex items-center gap-1"
 							>break
 							<input
-								class="figure input h-11 w-24 border-line bg-sheet"
-								type="time"
+								class="figure input h-11 w-20 border-line bg-sheet"
+								pattern="([01][0-9]|2[0-3]):[0-5][0-9]"
+								placeholder="06:00"
+								title="hours and minutes, like 06:30"
 								bind:value={b.from}
 								aria-label="Break {k + 1} of {s.name}, from"
 								required
 							/>
 							to
 							<input
-								class="figure input h-11 w-24 border-line bg-sheet"
-								type="time"
+								class="figure input h-11 w-20 border-line bg-sheet"
+								pattern="([01][0-9]|2[0-3]):[0-5][0-9]"
+								placeholder="06:00"
+								title="hours and minutes, like 06:30"
 								bind:value={b.to}
 								aria-label="Break {k + 1} of {s.name}, to"
 								required
