@@ -279,6 +279,7 @@ export const bodies = {
 	}),
 	/** null: it is no station of this plant any more. */
 	sourceMatch: z.object({ source: z.string().min(1).max(80), stationId: id.nullable() }),
+	setUpCopy: z.object({ text: z.string().min(2, 'choose a file').max(5_000_000, 'a set-up is smaller than 5 MB'), apply: z.boolean() }),
 	plantStep: z.object({ step: z.enum(['plant', 'rules', 'byHand']) }),
 	plantRule: z.object({ value: z.record(z.string(), z.unknown()), startedFrom }),
 	plant: z.object({

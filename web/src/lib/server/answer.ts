@@ -81,7 +81,7 @@ export function away(caught?: unknown): Response {
 	);
 }
 
-function issuesOf(caught: unknown): Issue[] | null {
+export function issuesOf(caught: unknown): Issue[] | null {
 	if (caught instanceof Refusal) return caught.issues;
 	if (caught instanceof InputError)
 		return [

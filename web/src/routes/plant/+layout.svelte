@@ -10,7 +10,8 @@
 			views: [
 				{ path: '', name: 'To the first panel' },
 				{ path: '/plant', name: 'Plant' },
-				{ path: '/lines', name: 'Lines and machines' }
+				{ path: '/lines', name: 'Lines and machines' },
+				{ path: '/copy', name: 'Copy' }
 			]
 		},
 		{ path: '/people', name: 'People' },

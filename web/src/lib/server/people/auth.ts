@@ -94,6 +94,12 @@ export async function personByPin(asking: Asking, pin: string): Promise<{ id: st
 /** A badge that nobody has takes as long to answer as one that somebody has. */
 const nobodysPin = hashPin(randomUUID());
 
+/** A starting code as it is kept, however somebody typed it. */
+function asCode(typed: string): string {
+	const digits = typed.replace(/\D/g, '');
+	return `${digits.slice(0, 4)}-${digits.slice(4)}`;
+}
+
 /** Who holds a badge and knows what goes with it: their PIN, or the starting code that a lead gave them. Whoever has left holds none. */
 export async function checkPin(badge: string, pin: string, what: 'pin' | 'code'): Promise<{ id: string; name: string; role: Role } | null> {
 	const found = await pool.query<{ id: string; name: string; role: Role; password: string }>(
@@ -106,5 +112,6 @@ export async function checkPin(badge: string, pin: string, what: 'pin' | 'code')
 		await verifyPin(await nobodysPin, pin);
 		return null;
 	}
-	return (await verifyPin(row.password, pin)) ? { id: row.id, name: row.name, role: row.role } : null;
+	const known = what === 'code' ? asCode(pin) : pin;
+	return (await verifyPin(row.password, known)) ? { id: row.id, name: row.name, role: row.role } : null;
 }

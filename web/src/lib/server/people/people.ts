@@ -129,7 +129,7 @@ export async function changePerson(
 /** Chooses the PIN of a person who holds a starting code. */
 export async function chooseFirstPin(asking: Asking, { badge, code, newPin }: z.infer<typeof bodies.firstPin>): Promise<{ badge: string }> {
 	const digits = code.replace(/\D/g, '');
-	const person = await tryPin(asking, () => checkPin(badge, `${digits.slice(0, 4)}-${digits.slice(4)}`, 'code'));
+	const person = await tryPin(asking, () => checkPin(badge, code, 'code'));
 	if (!person)
 		return refuse('code', '', 'This badge and starting code do not go together, or the code has ended. Ask a lead for another one.');
 	const weak = weakPin(newPin, badge, person.role, await ruleNow('pins'));

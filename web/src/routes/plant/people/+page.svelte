@@ -138,7 +138,10 @@
 					/></label
 				>
 				<label
-					><span class="text-soft">Role</span><select class="select h-10 w-full border-line bg-sheet" bind:value={person.role}
+					><span class="text-soft">Role</span><select
+						class="select h-10 w-full border-line bg-sheet"
+						bind:value={person.role}
+						aria-label="Role of the new person"
 						>{#each ROLES as role (role)}<option>{role}</option>{/each}</select
 					></label
 				>
