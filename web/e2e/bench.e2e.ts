@@ -5,7 +5,7 @@ test('a line of any kinds is entered on forms made from their machine data; a be
 	page
 }) => {
 	await signIn(page, 'dessa', '200468');
-	await page.goto('/plant/set-up');
+	await page.goto('/plant/set-up/lines?line=new');
 	const form = page.getByRole('form', { name: 'New line' });
 	await form.getByLabel('Name', { exact: true }).fill('Finishing');
 	await form.getByLabel('For').selectOption('finishing');
@@ -16,7 +16,7 @@ test('a line of any kinds is entered on forms made from their machine data; a be
 	await add.getByRole('button', { name: '+ Bench' }).click();
 	await form.getByRole('button', { name: 'Enter this line' }).click();
 	await expect(page.getByTestId('entered')).toContainText('Bench → Bench 2');
-	await page.getByTestId('entered').getByRole('link', { name: 'Finishing' }).click();
+	await page.getByRole('link', { name: 'Its page' }).click();
 	await expect(page.getByTestId('stations')).toContainText('Bench');
 
 	// A panel that another line has printed comes to the bench.

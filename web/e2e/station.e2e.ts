@@ -340,18 +340,35 @@ test('another PIN ends every other sign-in; weak ones are refused; a lead gives 
 	expect(await mayRead(there)).toBe(true);
 	expect((await change('7309', '8412')).status()).toBe(200);
 	expect([await mayRead(here), await mayRead(there)]).toEqual([true, false]);
-	// A lead gives another one: it ends all of them.
+	// A lead resets it: all sign-ins end, and the person chooses another one with the code that is told once.
 	await page.goto('/plant/people');
-	await page.getByTestId('people').getByRole('row', { name: 'P. Pinned' }).getByRole('button', { name: 'New PIN' }).click();
-	await page.getByLabel('New PIN of P. Pinned').fill('5960');
-	await page.getByRole('button', { name: 'Give it' }).click();
-	await expect(page.getByText('P. Pinned has another PIN and is signed out')).toBeVisible();
+	await page.getByTestId('people').getByRole('row', { name: 'P. Pinned' }).getByRole('button', { name: 'Change' }).click();
+	await page.getByRole('button', { name: 'Reset the PIN' }).click();
+	const told = page.getByTestId('starting-code');
+	await expect(told).toContainText('P. Pinned');
+	const code = /\d{4}-\d{4}/.exec(await told.innerText())![0];
 	expect(await mayRead(here)).toBe(false);
+	const choose = (given: string, newPin: string) => here.post('/api/v1/first-pin', { data: { badge, code: given, newPin } });
+	expect((await here.post('/api/auth/sign-in/username', { data: { username: badge, password: '8412' } })).status()).toBe(401);
+	// The code signs nobody in and approves nothing: it chooses a PIN, once.
+	expect((await here.post('/api/auth/sign-in/username', { data: { username: badge, password: code } })).status()).toBe(409);
+	expect(await mayRead(here)).toBe(false);
+	for (const [given, newPin, message] of [
+		['0000-0000', '5960', 'do not go together'],
+		[code, code, 'This is the starting code'],
+		[code, '59', 'at least four digits']
+	] as const) {
+		const refused = await choose(given, newPin);
+		expect(refused.status(), message).toBe(422);
+		expect(await refused.text()).toContain(message);
+	}
+	expect((await choose(code, '5960')).status()).toBe(200);
+	expect((await choose(code, '5961')).status()).toBe(422);
 	await signedIn('5960');
 	// A technician gives nobody a PIN.
 	const technician = await request.newContext({ baseURL, extraHTTPHeaders: headers });
 	await technician.post('/api/auth/sign-in/username', { data: { username: 'anwen', password: '2001' } });
-	expect((await technician.put(`/api/v1/people/nobody/pin`, { data: { newPin: '5961' } })).status()).toBe(403);
+	expect((await technician.post(`/api/v1/people/nobody/code`)).status()).toBe(403);
 });
 
 test('a stop asks for its reason in one touch, and the hand-over explains the lost time', async ({ page }) => {

@@ -1,6 +1,7 @@
 import { CamelCasePlugin, Kysely, Migrator, PostgresDialect, sql, type Migration, type Transaction } from 'kysely';
 import pg from 'pg';
 import { env } from '$env/dynamic/private';
+import { HostsPool, hostsOf } from './hosts.ts';
 import { SMALLINT_ARRAY, readSmallints } from './smallints.ts';
 import type { DB as Database } from './tables.ts';
 
@@ -13,7 +14,18 @@ pg.types.setTypeParser(SMALLINT_ARRAY, readSmallints);
 /** A plant's tables lie in memory: a row found by an index costs little more than the next one of a scan, and no query here is worth compiling. */
 const PLANNING = '-c random_page_cost=1.1 -c jit=off';
 
-export const pool = new pg.Pool({ connectionString: env.DATABASE_URL, options: PLANNING, max: 10, connectionTimeoutMillis: 4000 });
+const CONFIG = { options: PLANNING, max: 10, connectionTimeoutMillis: 4000 };
+const HOSTS = hostsOf(env.DATABASE_URL ?? '');
+const several = HOSTS.length > 1 ? new HostsPool(HOSTS, (config) => new pg.Pool(config), CONFIG) : null;
+
+/** Connections to the database; where several hosts of it are given, to the one that takes writes. */
+export const pool: pg.Pool = (several as unknown as pg.Pool | null) ?? new pg.Pool({ connectionString: HOSTS[0], ...CONFIG });
+
+/** Calls back when another host is used from now on. */
+export const onHostMove = (callback: () => void): void => several?.onMove(callback);
+
+/** Address of the host that is used now, for connections that stay open. */
+export const hostNow = (): string | undefined => several?.host ?? HOSTS[0];
 
 /** An idle connection that drops is reported here; the pool opens another one for the next query. */
 pool.on('error', (error) => console.error(`database connection lost: ${error.message}`));

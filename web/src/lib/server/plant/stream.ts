@@ -1,6 +1,5 @@
 import pg from 'pg';
-import { env } from '$env/dynamic/private';
-import { TOPICS } from '../db/index.ts';
+import { hostNow, onHostMove, TOPICS } from '../db/index.ts';
 
 /** Limits of the stream: they stand on the plant page. One person's pages never shut out another's. */
 const STREAM_LIMITS = { perSecondAndTopic: 4, aPerson: 50, streams: 2000 } as const;
@@ -34,7 +33,7 @@ function tell(topic: string): void {
 async function connect(): Promise<void> {
 	if (connecting) return;
 	connecting = true;
-	const client = new pg.Client({ connectionString: env.DATABASE_URL });
+	const client = new pg.Client({ connectionString: hostNow() });
 	let lost = false;
 	const again = () => {
 		if (lost) return;
@@ -45,6 +44,7 @@ async function connect(): Promise<void> {
 		client.end().catch(() => undefined);
 		setTimeout(connect, RETRY_MS).unref();
 	};
+	onHostMove(again);
 	client.on('error', again);
 	client.on('end', again);
 	client.on('notification', ({ payload }) => tell(payload ?? ''));
