@@ -3,6 +3,8 @@ import type { RandomSource, Target } from './targets.ts';
 
 /** A reader's answer may take this long of a processor's time, ms. */
 export const SLOWEST_MS = 2000;
+/** One that took longer is read again: what else runs on a machine makes its processors slower, too, and the quickest reading says what the file costs. */
+const READINGS = 3;
 
 /** What is wrong with how a reader took a file; null where nothing is. */
 export interface Fault {
@@ -20,25 +22,24 @@ export interface Tried {
 /** Reads one changed file: nothing is thrown, nothing takes long, and no number of the answer is not one. */
 export function tryOne(target: Target, random: RandomSource): Tried {
 	const text = mutated(target.seeds, target.headLines, random.chance(0.75), random);
-	const begun = process.cpuUsage();
-	// The processor's own time: others on the machine do not count.
-	const spentMs = () => {
-		const { user, system } = process.cpuUsage(begun);
-		return (user + system) / 1000;
-	};
 	const fault = (what: string): Fault => ({ target: target.name, what, text });
 	try {
-		const { read, pastHeader } = target.read(text);
-		const ms = spentMs();
-		const odd = ms > SLOWEST_MS ? `took ${ms.toFixed(0)} ms` : notANumber(read, target.blanks ?? []);
-		return { pastHeader, ms, fault: odd ? fault(odd) : null };
+		const first = timed(() => target.read(text));
+		let { ms } = first;
+		for (let again = 1; again < READINGS && ms > SLOWEST_MS; again++) ms = Math.min(ms, timed(() => target.read(text)).ms);
+		const odd = ms > SLOWEST_MS ? `took ${ms.toFixed(0)} ms` : notANumber(first.answer.read, target.blanks ?? []);
+		return { pastHeader: first.answer.pastHeader, ms, fault: odd ? fault(odd) : null };
 	} catch (error) {
-		return {
-			pastHeader: true,
-			ms: spentMs(),
-			fault: fault(error instanceof Error ? (error.stack ?? error.message) : String(error))
-		};
+		return { pastHeader: true, ms: 0, fault: fault(error instanceof Error ? (error.stack ?? error.message) : String(error)) };
 	}
+}
+
+/** An answer with the processor's own time that it took, ms: others on the machine do not count, but for what they make slower. */
+function timed<T>(work: () => T): { answer: T; ms: number } {
+	const begun = process.cpuUsage();
+	const answer = work();
+	const { user, system } = process.cpuUsage(begun);
+	return { answer, ms: (user + system) / 1000 };
 }
 
 /** Where in an answer a number is none; null where all are. */

@@ -1,4 +1,5 @@
 import {
+	type Area,
 	type Box,
 	boxOf,
 	centroid,
@@ -157,6 +158,7 @@ function separate(shapes: readonly PlottedShape[], issues: Issue[]): Piece[] {
 		else members.set(root, [i]);
 	});
 	const pieces: Piece[] = [];
+	const copies = new Copies();
 	for (const indices of members.values()) {
 		const first = shapes[indices[0]!]!;
 		if (indices.length === 1) {
@@ -168,19 +170,7 @@ function separate(shapes: readonly PlottedShape[], issues: Issue[]): Piece[] {
 			issues.push({ severity: 'error', code: 'too_many_objects', line: first.line, field: 'file', value: String(indices.length), message });
 			continue;
 		}
-		let painted: { outline: Ring; holes: Ring[] }[] = [];
-		let pending: PlottedShape[] = [];
-		const flush = () => {
-			if (pending.length === 0) return;
-			painted = pending[0]!.polarity === 'dark' ? unite([...painted, ...pending]) : subtract(painted, pending);
-			pending = [];
-		};
-		for (const i of indices) {
-			const shape = shapes[i]!;
-			if (pending.length && pending[0]!.polarity !== shape.polarity) flush();
-			pending.push(shape);
-		}
-		flush();
+		const painted = copies.paint(indices.map((i) => shapes[i]!));
 		const dark = indices.map((i) => shapes[i]!).filter((shape) => shape.polarity === 'dark');
 		for (const area of painted) {
 			const measures = measureRing(area.outline, area.holes);
@@ -198,6 +188,65 @@ function separate(shapes: readonly PlottedShape[], issues: Issue[]): Piece[] {
 	}
 	// Groups come in the order of their first shape, so the openings keep the order of the file.
 	return pieces;
+}
+
+/** What shapes leave open that are painted over one another in their order. */
+function paint(shapes: readonly PlottedShape[]): Area[] {
+	let painted: Area[] = [];
+	let pending: PlottedShape[] = [];
+	const flush = () => {
+		if (pending.length === 0) return;
+		painted = pending[0]!.polarity === 'dark' ? unite([...painted, ...pending]) : subtract(painted, pending);
+		pending = [];
+	};
+	for (const shape of shapes) {
+		if (pending.length && pending[0]!.polarity !== shape.polarity) flush();
+		pending.push(shape);
+	}
+	flush();
+	return painted;
+}
+
+/** Groups that begin alike and are not: no more of them are compared. */
+const MOST_ALIKE = 4;
+/** What a step of a repeat is rounded by, mm. */
+const ROUNDED_MM = 1e-9;
+
+/** A layer repeats its groups, by step and repeat or as blocks: a copy, corner by corner, is painted once and moved. */
+class Copies {
+	readonly #painted = new Map<string, { shapes: readonly PlottedShape[]; areas: Area[] }[]>();
+
+	paint(shapes: readonly PlottedShape[]): Area[] {
+		const key = shapes.map(({ outline, polarity, measures }) => `${polarity} ${outline.length} ${measures.areaMm2}`).join(' ');
+		const alike = this.#painted.get(key) ?? [];
+		for (const { shapes: before, areas } of alike) {
+			const by = stepBetween(before, shapes);
+			if (by) return areas.map(({ outline, holes }) => ({ outline: moved(outline, by), holes: holes.map((hole) => moved(hole, by)) }));
+		}
+		const areas = paint(shapes);
+		if (alike.length < MOST_ALIKE) this.#painted.set(key, [...alike, { shapes, areas }]);
+		return areas;
+	}
+}
+
+const moved = (ring: Ring, by: Point): Ring => ring.map((p) => ({ x: p.x + by.x, y: p.y + by.y }));
+
+/** By how much shapes lie beside others that they are copies of; null where they are none. */
+function stepBetween(from: readonly PlottedShape[], to: readonly PlottedShape[]): Point | null {
+	const [a, b] = [from[0]!.outline[0]!, to[0]!.outline[0]!];
+	const by = { x: b.x - a.x, y: b.y - a.y };
+	const copies = (one: Ring, other: Ring) =>
+		one.length === other.length &&
+		one.every((p, i) => Math.abs(p.x + by.x - other[i]!.x) < ROUNDED_MM && Math.abs(p.y + by.y - other[i]!.y) < ROUNDED_MM);
+	const same = from.every((shape, i) => {
+		const other = to[i]!;
+		return (
+			shape.holes.length === other.holes.length &&
+			copies(shape.outline, other.outline) &&
+			shape.holes.every((hole, k) => copies(hole, other.holes[k]!))
+		);
+	});
+	return same ? by : null;
 }
 
 /** What is known of a piece from the shapes that it was painted of. */

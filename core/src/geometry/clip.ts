@@ -34,7 +34,14 @@ function toRing(path: Path, { x, y, swapped }: Frame): Ring {
 }
 
 function frameOf(areas: readonly Area[]): Frame {
-	const { minX, minY, maxX, maxY } = boxOf(areas.flatMap((area) => area.outline));
+	const { minX, minY, maxX, maxY } = areas
+		.map((area) => boxOf(area.outline))
+		.reduce((a, b) => ({
+			minX: Math.min(a.minX, b.minX),
+			minY: Math.min(a.minY, b.minY),
+			maxX: Math.max(a.maxX, b.maxX),
+			maxY: Math.max(a.maxY, b.maxY)
+		}));
 	// About the middle: beyond 474 mm from the origin the library reckons with long numbers, twenty times as slowly.
 	return { x: (minX + maxX) / 2, y: (minY + maxY) / 2, swapped: maxX - minX > maxY - minY };
 }

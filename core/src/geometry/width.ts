@@ -37,8 +37,8 @@ export function governingWidth(area: Area): number {
 	return insetPieces(area, inset - BEYOND_MM) === 1 ? 2 * inset : widthByInsets(area);
 }
 
-/** To this share of itself is the width of a shape with islands said. */
-const HOLES_SHARE = 0.01;
+/** To this share of itself is the width said of a shape with islands, of one with very many corners, and of one so large that no neck of it is of concern. */
+const ROUGH_SHARE = 0.01;
 
 /** Twice the area by the edge: a slit's width, a disc's radius, mm. */
 const meanWidth = ({ outline, holes }: Area) => {
@@ -50,7 +50,8 @@ const meanWidth = ({ outline, holes }: Area) => {
 /** By bisection of the inset: right where a shape that has split stays split. For shapes with holes, and where the direct way does not agree. */
 function widthByInsets(area: Area): number {
 	const box = boxOf(area.outline);
-	const within = meanWidth(area) * (area.holes.length ? HOLES_SHARE / 2 : EXACT_SHARE * 0.1);
+	const rough = area.holes.length > 0 || area.outline.length > MOST_EDGES || meanWidth(area) > WIDE_MM;
+	const within = meanWidth(area) * (rough ? ROUGH_SHARE / 2 : EXACT_SHARE * 0.1);
 	area = { outline: coarser(area.outline, within), holes: area.holes.map((hole) => coarser(hole, within)) };
 	let low = 0;
 	const most = Math.min(box.maxX - box.minX, box.maxY - box.minY) / 2 + 0.001;
@@ -61,7 +62,7 @@ function widthByInsets(area: Area): number {
 		low = high;
 		high = Math.min(most, 2 * high);
 	}
-	const share = area.holes.length || area.outline.length > MOST_EDGES ? HOLES_SHARE : EXACT_SHARE / 4;
+	const share = rough ? ROUGH_SHARE : EXACT_SHARE / 4;
 	while (high - low > Math.max(0.00005, low * share)) {
 		const middle = (low + high) / 2;
 		if (whole(middle)) low = middle;
