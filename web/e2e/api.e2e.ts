@@ -79,6 +79,9 @@ test('bad input names field and value', async () => {
 	const thick = await api.post('/api/v1/stencils', { data: { sideId: 1, foilUm: 900, wall: 'laser' } });
 	expect(thick.status()).toBe(422);
 	expect((await thick.json()).message).toContain('foilMm: expected 0.03 to 0.3 mm, received 0.9');
+	const nobodys = await api.post('/api/v1/stencils', { data: { sideId: 1, foilUm: 100, wall: 'laser', ownLimits: { 99999: 0.7 } } });
+	expect(nobodys.status()).toBe(422);
+	expect((await nobodys.json()).issues[0]).toMatchObject({ field: 'ownLimits', value: '99999' });
 	const cold = await api.post('/api/v1/recipes', {
 		data: { sideId: 1, lineId: 1, pasteId: 1, setC: [60, 60, 60, 60, 60, 60, 60, 60, 60, 60], beltCmPerMin: 70 }
 	});

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { expect, request, test, type Page } from '@playwright/test';
 import type axe from 'axe-core';
+import { SCANNER_TEST_CODE } from '@keen-relay/core/trace';
 import { signIn } from './people.ts';
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
@@ -54,6 +55,8 @@ const PAGES = [
 	'/plant/set-up/copy',
 	'/plant/rules',
 	'/plant/machines/first',
+	'/plant/machines/scanner',
+	'/plant/log/said',
 	'/panels/holds',
 	'/runs/ready',
 	'/line/1/report/2',
@@ -354,4 +357,36 @@ test('what is pressed and chosen before the page has come alive is done once it 
 	await cost.getByRole('button', { name: 'Work it out with these costs' }).click();
 	letThrough();
 	await expect(page).toHaveURL(/defect=321/);
+});
+
+test('a scanner is tried out on its page: what it does wrong is named, and no code is looked up meanwhile', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/plant/machines/scanner');
+	await expect(verdict(page)).toContainText('Nothing was read');
+	const scan = async (text: string) => {
+		await page.evaluate((code) => {
+			for (const key of [...code, 'Enter']) window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+		}, text);
+	};
+	await scan(SCANNER_TEST_CODE);
+	await expect(verdict(page)).toContainText('It reads right, ends with Enter, and is fast enough.');
+	await scan([...SCANNER_TEST_CODE].map((c) => ({ y: 'z', z: 'y', Y: 'Z', Z: 'Y' })[c] ?? c).join(''));
+	await expect(verdict(page)).toContainText('y comes as z, z comes as y');
+	await expect(page.getByTestId('scan-reply')).toHaveCount(0);
+	// Elsewhere the same is a code again.
+	await page.getByRole('link', { name: 'API' }).click();
+	await expect(page.getByRole('heading', { name: 'The API' })).toBeVisible();
+	await scan(SCANNER_TEST_CODE);
+	await expect(page.getByTestId('scan-reply')).toContainText(SCANNER_TEST_CODE);
+});
+
+test('a message that was gone too soon is read again in the log', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/plant/people');
+	await page.getByLabel('My PIN now').fill('0000');
+	await page.getByLabel('My new PIN').fill('730914');
+	await page.getByRole('button', { name: 'Change', exact: true }).first().click();
+	await expect(page.getByText('This is not your PIN.')).toBeVisible();
+	await page.goto('/plant/log/said');
+	await expect(page.getByTestId('said')).toContainText('This is not your PIN.');
 });

@@ -172,6 +172,21 @@ test('set-up: a value edited shows its consequence, a pin under a part is refuse
 	await signIn(page, 'basil', '2002');
 	await page.goto('/line/1/print/set-up');
 	const verdict = page.getByTestId('verdict');
+	// Pins are set, moved and taken away by the keyboard, too.
+	const pinsNow = page.getByTestId('support').getByRole('button');
+	const before = await pinsNow.count();
+	await page.getByRole('button', { name: 'Set a pin where the panel is free widest' }).press('Enter');
+	await expect(pinsNow).toHaveCount(before + 1);
+	const placeOf = async () => {
+		const [, x, y] = /at ([\d.]+) and ([\d.]+) mm/.exec((await pinsNow.last().getAttribute('aria-label'))!)!;
+		return [Number(x), Number(y)];
+	};
+	const [x, y] = await placeOf();
+	await pinsNow.last().focus();
+	for (const key of ['ArrowRight', 'ArrowDown', 'Shift+ArrowRight']) await page.keyboard.press(key);
+	expect(await placeOf()).toEqual([x! + 5.5, y! - 0.5]);
+	await page.keyboard.press('Delete');
+	await expect(pinsNow).toHaveCount(before);
 	await page.getByLabel('Separation, mm/s').fill('30');
 	await expect(page.getByText(/30 mm\/s is outside the usual 0.3 to 10 mm\/s/).first()).toBeVisible();
 	await page.getByLabel('Separation, mm/s').fill('2');

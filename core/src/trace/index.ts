@@ -1,3 +1,4 @@
 export * from './moved-report.ts';
 export * from './scanned-code.ts';
 export * from './holds.ts';
+export * from './scanner-test.ts';

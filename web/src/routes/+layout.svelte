@@ -5,7 +5,7 @@
 	import LogOut from '@lucide/svelte/icons/log-out';
 	import Moon from '@lucide/svelte/icons/moon';
 	import Sun from '@lucide/svelte/icons/sun';
-	import { toast, Toaster } from 'svelte-sonner';
+	import { Toaster } from 'svelte-sonner';
 	import type { Found } from '$lib/model/types.ts';
 	import { send } from '$lib/ui/api.ts';
 	import ApprovalDialog from '$lib/ui/ApprovalDialog.svelte';
@@ -22,6 +22,7 @@
 	import { listenForScans, sound } from '$lib/ui/scanner.ts';
 	import ScanReply from '$lib/ui/ScanReply.svelte';
 	import Strip from '$lib/ui/Strip.svelte';
+	import { forgetSaid, sayNot } from '$lib/ui/said.ts';
 	import { theme } from '$lib/ui/theme.svelte.ts';
 	import { working } from '$lib/ui/working.svelte.ts';
 	import WorkingDialog from '$lib/ui/WorkingDialog.svelte';
@@ -67,6 +68,7 @@
 
 	async function signOut() {
 		await send('POST', '/api/auth/sign-out', {});
+		forgetSaid();
 		await invalidateAll();
 		await goto('/sign-in');
 	}
@@ -90,7 +92,7 @@
 			),
 			keepPageWhileAway((now) => (away = now)),
 			listenForScans(scanned, pressed),
-			readCommas((message) => toast.error(message))
+			readCommas((message) => sayNot(message))
 		];
 		return () => stops.forEach((stop) => stop());
 	});

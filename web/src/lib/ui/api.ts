@@ -1,6 +1,6 @@
 import { invalidateAll } from '$app/navigation';
 import type { Issue } from '@keen-relay/core/judgement';
-import { toast } from 'svelte-sonner';
+import { sayDone, sayNot } from './said.ts';
 import { approvals, type Approval } from './approvals.svelte.ts';
 
 export interface Answer<T> {
@@ -66,12 +66,12 @@ export async function act<T extends { actionId?: number }>(method: string, path:
 	if (!answer.ok) {
 		const { conflict } = answer;
 		if (!conflict) {
-			toast.error(answer.message);
+			sayNot(answer.message);
 			return null;
 		}
 		// Theirs is shown; keeping this one all the same is a decision of its own.
 		const again = { ...(body as object), startedFrom: conflict.now };
-		toast.error(answer.message, {
+		sayNot(answer.message, {
 			duration: 30_000,
 			action: { label: 'Keep mine all the same', onClick: () => void act(method, path, again, done) }
 		});
@@ -79,7 +79,7 @@ export async function act<T extends { actionId?: number }>(method: string, path:
 		return null;
 	}
 	const actionId = answer.data?.actionId;
-	toast.success(done, actionId === undefined ? {} : { action: { label: 'Undo', onClick: () => void undo(actionId) }, duration: 12_000 });
+	sayDone(done, actionId === undefined ? {} : { action: { label: 'Undo', onClick: () => void undo(actionId) }, duration: 12_000 });
 	await invalidateAll();
 	return answer.data;
 }

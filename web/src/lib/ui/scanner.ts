@@ -1,11 +1,19 @@
-/** Keys of a scanner come faster than fingers: at most this many ms apart. */
-const BURST_MS = 35;
+import { BURST_MS, SLOW_BURST_MS } from '@keen-relay/core/trace';
+
 const SHORTEST = 4;
-/** Some scanners are slower, and a busy browser makes them so: outside a field, where nobody types words, a longer code at this pace is a scan too. */
-const SLOW_MS = 100;
+/** Some scanners are slower, and a busy browser makes them so: outside a field, where nobody types words, a longer code at that pace is a scan too. */
 const SHORTEST_SLOW = 6;
 /** A single key waits this long, so that the first letter of a scan is never taken for a shortcut. */
 const SHORTCUT_WAIT_MS = 110;
+
+/** While a scanner is tried out, its keys go there. */
+let tried: ((event: KeyboardEvent) => void) | null = null;
+
+/** Takes every key until it is stopped: no code is looked up meanwhile. @returns stops it */
+export function tryScanner(onKey: (event: KeyboardEvent) => void): () => void {
+	tried = onKey;
+	return () => (tried = null);
+}
 
 /** Recognises scans at the window, wherever the focus is: a burst of keys ended by Enter or Tab. The burst is taken out of the
  * focused field and triggers no shortcut and no submit. A field that asks for a code (`data-scan`) keeps it, and the next field is gone to.
@@ -20,6 +28,7 @@ export function listenForScans(onScan: (code: string) => void, onKey: (key: stri
 	let last = 0;
 	let waiting: ReturnType<typeof setTimeout> | undefined;
 	const listener = (event: KeyboardEvent) => {
+		if (tried) return tried(event);
 		// A scanner presses Shift for capitals: that is part of the burst, any other special key ends it.
 		if (event.ctrlKey || event.altKey || event.metaKey || event.key === 'Shift') return;
 		const gap = event.timeStamp - last;
@@ -29,7 +38,7 @@ export function listenForScans(onScan: (code: string) => void, onKey: (key: stri
 			const pause = Math.max(slowest, gap);
 			burst = '';
 			const fast = pause <= BURST_MS && code.length >= SHORTEST;
-			const slow = pause <= SLOW_MS && code.length >= SHORTEST_SLOW && (wantsCode(event.target) || !inField(event.target));
+			const slow = pause <= SLOW_BURST_MS && code.length >= SHORTEST_SLOW && (wantsCode(event.target) || !inField(event.target));
 			if (!fast && !slow) return;
 			event.preventDefault();
 			event.stopImmediatePropagation();
@@ -43,7 +52,7 @@ export function listenForScans(onScan: (code: string) => void, onKey: (key: stri
 			burst = '';
 			return;
 		}
-		const goesOn = burst !== '' && gap <= SLOW_MS;
+		const goesOn = burst !== '' && gap <= SLOW_BURST_MS;
 		slowest = goesOn ? Math.max(slowest, gap) : 0;
 		burst = goesOn ? burst + event.key : event.key;
 		clearTimeout(waiting);

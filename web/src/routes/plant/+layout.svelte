@@ -21,12 +21,20 @@
 			views: [
 				{ path: '', name: 'Messages and tokens' },
 				{ path: '/first', name: 'First message' },
+				{ path: '/scanner', name: 'Scanner test' },
 				{ path: '/clock', name: 'Clock and stream' },
 				{ path: '/api', name: 'API' }
 			]
 		},
 		{ path: '/rules', name: 'Rules' },
-		{ path: '/log', name: 'Log' }
+		{
+			path: '/log',
+			name: 'Log',
+			views: [
+				{ path: '', name: 'Records' },
+				{ path: '/said', name: 'Said on this screen' }
+			]
+		}
 	];
 </script>
 

@@ -78,7 +78,8 @@ export class HostsPool {
 		return false;
 	}
 
-	async query(...args: Parameters<PoolClient['query']>): Promise<unknown> {
+	/** As a pool's own: text or a query, with its values. */
+	async query(...args: readonly unknown[]): Promise<unknown> {
 		const client = await this.connect();
 		let broken: Error | undefined;
 		try {

@@ -399,7 +399,9 @@
 		{/if}
 	</section>
 	<section class="flex min-h-0 flex-col border-l border-line px-4 py-3">
-		<h2 class="font-semibold">{all.length ? `${errors} ${errors === 1 ? 'error' : 'errors'}, ${all.length - errors} to look at` : 'What the files say'}</h2>
+		<h2 class="font-semibold">
+			{all.length ? `${errors} ${errors === 1 ? 'error' : 'errors'}, ${all.length - errors} to look at` : 'What the files say'}
+		</h2>
 		<div class="min-h-0 flex-1 overflow-y-auto" data-testid="issues"><Issues issues={all} onpick={(i) => (picked = i)} {picked} /></div>
 	</section>
 </form>

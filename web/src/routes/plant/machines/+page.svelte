@@ -5,7 +5,7 @@
 	import { dayTime } from '$lib/ui/format.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import { invalidateAll } from '$app/navigation';
-	import { toast } from 'svelte-sonner';
+	import { sayNot } from '$lib/ui/said.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -20,7 +20,7 @@
 	async function create(event: SubmitEvent) {
 		event.preventDefault();
 		const answer = await send<{ token: string }>('POST', '/api/v1/tokens', { name: tokenName });
-		if (!answer.data) return void toast.error(answer.message);
+		if (!answer.data) return void sayNot(answer.message);
 		shown = { name: tokenName, token: answer.data.token };
 		tokenName = '';
 		await invalidateAll();

@@ -14,7 +14,7 @@
 	} from '@keen-relay/core/reflow';
 	import { ovenHeadwayS } from '@keen-relay/core/balance';
 	import { invalidateAll } from '$app/navigation';
-	import { toast } from 'svelte-sonner';
+	import { sayDone, sayNot } from '$lib/ui/said.ts';
 	import { act, send } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import DraftOffer from '$lib/ui/DraftOffer.svelte';
@@ -124,13 +124,13 @@
 		form.append('decimal', decimal);
 		const answer = await send<{ id: number; issues: { message: string }[] }>('POST', `/api/v1/sides/${data.side.id}/profiles`, form);
 		if (answer.issues.some((issue) => issue.code === 'decimal_sign'))
-			return void toast.error(answer.message, {
+			return void sayNot(answer.message, {
 				duration: Infinity,
 				action: { label: 'Decimal comma', onClick: () => void keepLog(file, ',') },
 				cancel: { label: 'Decimal point', onClick: () => void keepLog(file, '.') }
 			});
-		if (!answer.data) return void toast.error(answer.message);
-		toast.success(`${file.name} kept${answer.data.issues.length ? `; ${answer.data.issues.length} rows or channels left out` : ''}`);
+		if (!answer.data) return void sayNot(answer.message);
+		sayDone(`${file.name} kept${answer.data.issues.length ? `; ${answer.data.issues.length} rows or channels left out` : ''}`);
 		profileId = answer.data.id;
 		await invalidateAll();
 	}

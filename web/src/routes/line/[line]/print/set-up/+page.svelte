@@ -112,6 +112,26 @@
 		else if (data.panel && x >= 0 && y >= 0 && x <= data.panel.widthMm && y <= data.panel.heightMm)
 			pins.push({ x: Math.round(x * 2) / 2, y: Math.round(y * 2) / 2, radiusMm: 2 });
 	}
+	const PIN_STEPS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+	/** A pin is moved by the arrow keys, 0.5 mm a step, with Shift 5 mm, and taken away by Delete. */
+	function movePin(event: KeyboardEvent, i: number) {
+		const step = PIN_STEPS[event.key];
+		const { widthMm, heightMm } = data.panel!;
+		if (event.key === 'Delete' || event.key === 'Backspace') pins.splice(i, 1);
+		else if (step) {
+			const by = event.shiftKey ? 5 : 0.5;
+			pins[i]!.x = Math.min(widthMm, Math.max(0, pins[i]!.x + step[0] * by));
+			pins[i]!.y = Math.min(heightMm, Math.max(0, pins[i]!.y + step[1] * by));
+		} else return;
+		event.preventDefault();
+		event.stopPropagation();
+	}
+	function addPin() {
+		const { widthMm, heightMm } = data.panel!;
+		// Where the board is free widest, else in its middle.
+		const { x, y } = judged.support?.widest.at ?? { x: widthMm / 2, y: heightMm / 2 };
+		pins.push({ x: Math.round(x * 2) / 2, y: Math.round(y * 2) / 2, radiusMm: 2 });
+	}
 </script>
 
 <StationFrame verdict={judged.verdict}>
@@ -131,8 +151,8 @@
 					width={box.width}
 					height={box.height}
 					onclick={place}
-					role="img"
-					aria-label="Panel with support pins, to scale; a click sets or takes away a pin"
+					role="group"
+					aria-label="Panel with support pins, to scale; a click sets or takes away a pin, arrow keys move the one that is chosen"
 					data-testid="support"
 				>
 					<rect
@@ -193,6 +213,10 @@
 							cy={at(pin.x, pin.y).y}
 							r={Math.max(5, pin.radiusMm * scale)}
 							fill="var(--{bad ? 'act' : 'copper'})"
+							tabindex="0"
+							role="button"
+							aria-label="Pin {i + 1} at {pin.x} and {pin.y} mm{bad ? ', under a part' : ''}; arrow keys move it, Delete takes it away"
+							onkeydown={(event) => movePin(event, i)}
 						/>
 						<text x={at(pin.x, pin.y).x + 9} y={at(pin.x, pin.y).y - 7} font-size="12" fill="var(--ink)" class="figure">{i + 1}</text>
 					{/each}
@@ -276,6 +300,7 @@
 					</tbody>
 				</table>
 			{/if}
+			<button class="btn min-h-12 border-line bg-transparent font-normal" onclick={addPin}>Set a pin where the panel is free widest</button>
 			<button
 				class="btn min-h-16 text-lg btn-primary"
 				disabled={!can('printRecipe.release') || !changed || !judged.time}
