@@ -63,25 +63,7 @@ async function main(): Promise<void> {
 	await setClock(lead, instantOf(addDays(today, -6), '05:10', timeZone));
 
 	// The first of them is the lead who came with the empty plant.
-	const { shifts, name, timeZone, revision } = await lead.send<{
-		shifts: { name: string; from: string; to: string }[];
-		name: string;
-		timeZone: string;
-		revision: number;
-	}>('GET', '/api/v1/plant');
-	const BREAKS: Record<string, { from: string; to: string }[]> = {
-		Early: [{ from: '09:30', to: '09:50' }],
-		Late: [{ from: '18:00', to: '18:20' }],
-		Night: [{ from: '02:00', to: '02:20' }]
-	};
-	await lead.send('PUT', '/api/v1/plant', {
-		name,
-		timeZone,
-		shifts: shifts.map((shift) => ({ ...shift, breaks: BREAKS[shift.name] ?? [] })),
-		holidays: [],
-		startedFrom: revision
-	});
-	await lead.send('POST', '/api/v1/plant/steps', { step: 'rules' });
+	await setPlantUp(lead);
 	await Promise.all(PEOPLE.slice(1).map(({ name, badge, pin, role }) => lead.send('POST', '/api/v1/people', { name, badge, pin, role })));
 	const lines: number[] = [];
 	for (const line of LINES) lines.push((await lead.send<{ id: number }>('POST', '/api/v1/lines', line)).id);
@@ -202,6 +184,29 @@ async function startRun(
 	const body = { jobId: job.id, sideId: boards.get(run.board)!.sides[run.side]!, lineId: lines[run.line]! };
 	const { id: runId } = await lead.send<{ id: number }>('POST', '/api/v1/runs', body);
 	return { run, job, startMs, panels, runId, jar: run.daysBack === 0 ? OPEN_JARS[run.line]! : `H-${String(runId).padStart(4, '0')}` };
+}
+
+/** Name, shifts with their breaks, and the rules as they start. */
+async function setPlantUp(lead: Person): Promise<void> {
+	const { shifts, name, timeZone, revision } = await lead.send<{
+		shifts: { name: string; from: string; to: string }[];
+		name: string;
+		timeZone: string;
+		revision: number;
+	}>('GET', '/api/v1/plant');
+	const BREAKS: Record<string, { from: string; to: string }[]> = {
+		Early: [{ from: '09:30', to: '09:50' }],
+		Late: [{ from: '18:00', to: '18:20' }],
+		Night: [{ from: '02:00', to: '02:20' }]
+	};
+	await lead.send('PUT', '/api/v1/plant', {
+		name,
+		timeZone,
+		shifts: shifts.map((shift) => ({ ...shift, breaks: BREAKS[shift.name] ?? [] })),
+		holidays: [],
+		startedFrom: revision
+	});
+	await lead.send('POST', '/api/v1/plant/steps', { step: 'rules' });
 }
 
 /** The set-up of a run as people prove it: stencil and paste are scanned, then it is started. */

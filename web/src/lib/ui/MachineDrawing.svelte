@@ -109,7 +109,7 @@
 
 <style>
 	.small {
-		font-size: 11px;
+		font-size: 13px;
 		fill: var(--soft);
 	}
 </style>
