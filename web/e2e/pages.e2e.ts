@@ -210,9 +210,14 @@ test('codes of jobs, reels and badges answer what they are', async ({ page }) =>
 
 test('a page that is not there says so and leaves the strip', async ({ page }) => {
 	await signIn(page, 'anwen', '2001');
-	for (const path of ['/panels/NO-SUCH', '/boards/9999', '/line/1/place/99', '/boards/abc']) {
+	for (const [path, says] of [
+		['/panels/NO-SUCH', 'Not found.'],
+		['/boards/9999', 'Not found.'],
+		['/line/1/place/99', 'Not there yet. This line has no such station.'],
+		['/boards/abc', 'Not found.']
+	] as const) {
 		await page.goto(path);
-		await expect(page.getByRole('alert')).toContainText('Not found.');
+		await expect(page.getByRole('alert')).toContainText(says);
 		await expect(page.getByTestId('tile-Print')).toBeVisible();
 	}
 });

@@ -1,7 +1,7 @@
 import { PASTE_COLUMN_NAMES } from '@keen-relay/core/inspection';
 import { randomUUID } from 'node:crypto';
 import { expect, request, test } from '@playwright/test';
-import { proveSetUp, releaseFirstPrints, signIn } from './people.ts';
+import { atRate, proveSetUp, releaseFirstPrints, signIn } from './people.ts';
 import { file } from './stranger.ts';
 
 test('a jar goes from its label to the stencil; each refusal says why and what would make it right', async ({ page }) => {
@@ -503,7 +503,7 @@ test('the cause of a fault is named with its evidence; after the action the pane
 	await releaseFirstPrints(page, (await started.json()).id);
 	await page.goto('/line/1/paste-check/causes');
 	const cause = page.getByTestId('causes').getByRole('button', { name: 'Front and rear strokes differ' });
-	await expect(cause).toBeVisible({ timeout: 180_000 });
+	await atRate(page, 60, () => expect(cause).toBeVisible({ timeout: 180_000 }));
 	await cause.click();
 	await expect(page.getByTestId('action')).toContainText('Swap the blades');
 	await expect(page.getByText('After the swap: the fault follows the blade')).toBeVisible();
@@ -512,7 +512,8 @@ test('the cause of a fault is named with its evidence; after the action the pane
 	await page.getByRole('button', { name: 'Done: watch the next panels' }).click();
 	await expect(page.getByTestId('case')).toContainText('being watched');
 	// The simulated printer is mended by the report; the next panels show it.
-	await expect(page.getByText(/Better: \d+\.\d before, \d\.\d over the \d+ panels since/).first()).toBeVisible({ timeout: 240_000 });
+	const better = page.getByText(/Better: \d+\.\d before, \d\.\d over the \d+ panels since/).first();
+	await atRate(page, 60, () => expect(better).toBeVisible({ timeout: 240_000 }));
 });
 
 test('a panel knows the jars, the stencil and the recipe that made it; a misprint is taken off with a decision', async ({ page }) => {

@@ -362,6 +362,17 @@ test('another PIN ends every other sign-in; weak ones are refused; a lead gives 
 		expect(refused.status(), message).toBe(422);
 		expect(await refused.text()).toContain(message);
 	}
+	// Once its time is over it is no code any more, and never was a PIN.
+	const { default: pg } = await import('pg');
+	const database = new pg.Client({ connectionString: process.env.DATABASE_URL! });
+	await database.connect();
+	const endIn = (days: number) =>
+		database.query(`update "user" set code_ends_at = code_ends_at + $1 * interval '1 day' where username = $2`, [days, badge]);
+	await endIn(-8);
+	expect((await here.post('/api/auth/sign-in/username', { data: { username: badge, password: code } })).status()).toBe(401);
+	expect((await choose(code, '5960')).status()).toBe(422);
+	await endIn(8);
+	await database.end();
 	expect((await choose(code, '5960')).status()).toBe(200);
 	expect((await choose(code, '5961')).status()).toBe(422);
 	await signedIn('5960');

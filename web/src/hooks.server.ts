@@ -10,7 +10,7 @@ import { keepLedgerSmall } from '$lib/server/ingest/prune.ts';
 import { plantNow, startClock } from '$lib/server/plant/clock.ts';
 import { watchJarHolds } from '$lib/server/queries/holds.ts';
 import { ensurePlant } from '$lib/server/plant/settings.ts';
-import { auth, checkPin, CHOOSE_PIN } from '$lib/server/people/auth.ts';
+import { auth, checkCode, CHOOSE_PIN } from '$lib/server/people/auth.ts';
 import { ensureFirstLead } from '$lib/server/people/first-lead.ts';
 import { identify } from '$lib/server/people/identify.ts';
 import { askingAt, rememberScreen, tryPin } from '$lib/server/people/guesses.ts';
@@ -115,7 +115,7 @@ async function signIn(event: RequestEvent, answer: () => Promise<Response> | Res
 	try {
 		const answered = await tryPin(askingAt(event, badge, 'sign-in'), async () => {
 			const code = String(body?.password ?? '').slice(0, 64);
-			if (await checkPin(badge, code, 'code')) return json({ message: CHOOSE_PIN }, { status: 409 });
+			if (await checkCode(badge, code)) return json({ message: CHOOSE_PIN }, { status: 409 });
 			const response = await answer();
 			if (response.ok) return response;
 			refused = response;

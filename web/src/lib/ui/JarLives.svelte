@@ -80,7 +80,6 @@
 				role="button"
 				tabindex="0"
 				class="cursor-pointer"
-				aria-label="{jar.facts.id}, {NAMES[jar.status.state]}"
 				onclick={() => onpick(jar.facts.id)}
 				onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && onpick(jar.facts.id)}
 				data-testid="jar-{jar.facts.id}"

@@ -851,6 +851,7 @@ export interface UnitFactor {
 
 export interface User {
   codeEndsAt: Timestamp | null;
+  codeHash: string | null;
   createdAt: Generated<Timestamp>;
   displayUsername: string | null;
   email: string;

@@ -76,7 +76,7 @@ export async function setPin(trx: Trx, personId: string, pin: string, keep: stri
 	await sql`delete from session where "userId" = ${personId} and token is distinct from ${keep}`.execute(trx);
 	await trx.updateTable('stationPc').set({ personId: null, seenAt: null }).where('personId', '=', personId).execute();
 	await trx.deleteFrom('knownScreen').where('personId', '=', personId).execute();
-	await trx.updateTable('user').set({ codeEndsAt: null }).where('id', '=', personId).execute();
+	await trx.updateTable('user').set({ codeEndsAt: null, codeHash: null }).where('id', '=', personId).execute();
 }
 
 /** Token of the session that a request shows; null where it is of none. */
@@ -86,7 +86,7 @@ export async function sessionToken(headers: Headers): Promise<string | null> {
 
 /** Who holds this badge and knows its PIN; null where the pair is wrong. Does not sign anybody in. Tries are limited. */
 export async function personByPin(asking: Asking, pin: string): Promise<{ id: string; name: string; role: Role } | null> {
-	const person = await tryPin(asking, () => checkPin(asking.badge, pin, 'pin'));
+	const person = await tryPin(asking, () => checkPin(asking.badge, pin));
 	if (person && asking.screen) await knowScreen(asking.screen, person.id);
 	return person;
 }
@@ -94,24 +94,40 @@ export async function personByPin(asking: Asking, pin: string): Promise<{ id: st
 /** A badge that nobody has takes as long to answer as one that somebody has. */
 const nobodysPin = hashPin(randomUUID());
 
-/** A starting code as it is kept, however somebody typed it. */
-function asCode(typed: string): string {
-	const digits = typed.replace(/\D/g, '');
-	return `${digits.slice(0, 4)}-${digits.slice(4)}`;
+/** Gives a person a starting code. It is kept apart from PINs, so that nothing that asks for a PIN ever takes it; the PIN that they had opens nothing any more. */
+export async function setCode(trx: Trx, personId: string, code: string, endsAt: Date): Promise<void> {
+	await setPin(trx, personId, randomUUID(), null);
+	await trx
+		.updateTable('user')
+		.set({ codeHash: await hashPin(digitsOf(code)), codeEndsAt: endsAt })
+		.where('id', '=', personId)
+		.execute();
 }
 
-/** Who holds a badge and knows what goes with it: their PIN, or the starting code that a lead gave them. Whoever has left holds none. */
-export async function checkPin(badge: string, pin: string, what: 'pin' | 'code'): Promise<{ id: string; name: string; role: Role } | null> {
-	const found = await pool.query<{ id: string; name: string; role: Role; password: string }>(
-		`select u.id, u.name, u.role, a.password from "user" u join account a on a."userId" = u.id and a."providerId" = 'credential'
-		 where u.username = $1 and u.left_at is null and (u.code_ends_at is null) = $2 and (u.code_ends_at is null or u.code_ends_at > $3)`,
-		[badge.trim().toLowerCase(), what === 'pin', new Date(await plantNow())]
+/** A code is told with a dash, and typed as somebody likes. */
+const digitsOf = (code: string) => code.replace(/\D/g, '');
+
+type Known = { id: string; name: string; role: Role };
+
+/** Who holds a badge and the starting code that a lead gave them, while it lasts; null where they do not go together. */
+export async function checkCode(badge: string, code: string): Promise<Known | null> {
+	const found = await pool.query<Known & { codeHash: string }>(
+		`select id, name, role, code_hash as "codeHash" from "user" where username = $1 and left_at is null and code_ends_at > $2`,
+		[badge.trim().toLowerCase(), new Date(await plantNow())]
 	);
 	const row = found.rows[0];
-	if (!row) {
-		await verifyPin(await nobodysPin, pin);
-		return null;
-	}
-	const known = what === 'code' ? asCode(pin) : pin;
-	return (await verifyPin(row.password, known)) ? { id: row.id, name: row.name, role: row.role } : null;
+	const right = await verifyPin(row?.codeHash ?? (await nobodysPin), digitsOf(code));
+	return row && right ? { id: row.id, name: row.name, role: row.role } : null;
+}
+
+/** Who holds a badge and knows its PIN; null where they do not go together. Whoever has left holds none. */
+async function checkPin(badge: string, pin: string): Promise<Known | null> {
+	const found = await pool.query<Known & { password: string }>(
+		`select u.id, u.name, u.role, a.password from "user" u join account a on a."userId" = u.id and a."providerId" = 'credential'
+		 where u.username = $1 and u.left_at is null`,
+		[badge.trim().toLowerCase()]
+	);
+	const row = found.rows[0];
+	const right = await verifyPin(row?.password ?? (await nobodysPin), pin);
+	return row && right ? { id: row.id, name: row.name, role: row.role } : null;
 }

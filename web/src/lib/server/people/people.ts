@@ -1,4 +1,4 @@
-import { randomInt } from 'node:crypto';
+import { randomInt, randomUUID } from 'node:crypto';
 import { sql } from 'kysely';
 import type { z } from 'zod';
 import { weakPin } from '@keen-relay/core/people';
@@ -8,7 +8,7 @@ import { announce, db, type Trx } from '../db/index.ts';
 import { plantNow } from '../plant/clock.ts';
 import { logAction, type Actor } from '../plant/log.ts';
 import { ruleNow } from '../plant/rules.ts';
-import { checkPin, createPerson, setPin } from './auth.ts';
+import { checkCode, createPerson, setCode, setPin } from './auth.ts';
 import { tryPin, type Asking } from './guesses.ts';
 
 /** A starting code that nobody used ends after this. */
@@ -25,8 +25,7 @@ const newCode = () => `${randomInt(1000, 10_000)}-${randomInt(1000, 10_000)}`;
 async function giveCode(trx: Trx, personId: string, nowMs: number): Promise<StartingCode> {
 	const code = newCode();
 	const endsAt = new Date(nowMs + CODE_MS);
-	await setPin(trx, personId, code, null);
-	await trx.updateTable('user').set({ codeEndsAt: endsAt }).where('id', '=', personId).execute();
+	await setCode(trx, personId, code, endsAt);
 	return { code, endsAt: endsAt.toISOString() };
 }
 
@@ -39,7 +38,7 @@ export async function enterPerson(actor: Actor, person: z.infer<typeof bodies.pe
 	if (taken)
 		refuse('badge', person.badge, `${person.badge} is the badge of ${taken.name}. Each person has their own, leavers keep theirs.`);
 	// The sign-in library writes the person by a connection of its own; nobody can use them before the code is given.
-	const id = await createPerson({ ...rest, pin: pin ?? newCode() });
+	const id = await createPerson({ ...rest, pin: pin ?? randomUUID() });
 	const nowMs = await plantNow();
 	return db.transaction().execute(async (trx) => {
 		const code = pin === undefined ? await giveCode(trx, id, nowMs) : {};
@@ -112,7 +111,7 @@ export async function changePerson(
 			})
 			.where('id', '=', id)
 			.execute();
-		if (leaves) await setPin(trx, id, newCode(), null);
+		if (leaves) await setPin(trx, id, randomUUID(), null);
 		const code = returns || promoted ? await giveCode(trx, id, nowMs) : {};
 		const words = [
 			name !== undefined && name !== person.name ? `${person.name} is called ${name}` : null,
@@ -129,7 +128,7 @@ export async function changePerson(
 /** Chooses the PIN of a person who holds a starting code. */
 export async function chooseFirstPin(asking: Asking, { badge, code, newPin }: z.infer<typeof bodies.firstPin>): Promise<{ badge: string }> {
 	const digits = code.replace(/\D/g, '');
-	const person = await tryPin(asking, () => checkPin(badge, code, 'code'));
+	const person = await tryPin(asking, () => checkCode(badge, code));
 	if (!person)
 		return refuse('code', '', 'This badge and starting code do not go together, or the code has ended. Ask a lead for another one.');
 	const weak = weakPin(newPin, badge, person.role, await ruleNow('pins'));

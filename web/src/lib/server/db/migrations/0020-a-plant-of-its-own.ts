@@ -21,7 +21,7 @@ export async function up(db: Kysely<unknown>): Promise<void> {
 		said_by text not null references "user",
 		said_at timestamptz not null
 	)`.execute(db);
-	await sql`alter table "user" add column left_at timestamptz, add column code_ends_at timestamptz`.execute(db);
+	await sql`alter table "user" add column left_at timestamptz, add column code_hash text, add column code_ends_at timestamptz`.execute(db);
 	await sql`alter table station add column out_of_use_at timestamptz, add column revision int not null default 1`.execute(db);
 	await sql`create unique index station_name on station (line_id, lower(name)) where out_of_use_at is null`.execute(db);
 	await sql`create table station_revision (

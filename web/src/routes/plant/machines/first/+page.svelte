@@ -34,7 +34,7 @@
 				</p>
 				<h2 class="mt-3 border-b border-hair pb-1 font-semibold text-soft">Send this, one line; the token in place of TOKEN</h2>
 				<pre
-					class="figure mt-2 overflow-x-auto border border-line bg-sheet p-3 text-sm"
+					class="figure mt-2 border border-line bg-sheet p-3 text-sm break-all whitespace-pre-wrap"
 					data-testid="first-command">curl {data.origin}/api/v1/messages \
   -H 'Authorization: Bearer TOKEN' \
   -H 'Content-Type: application/x-ndjson' \

@@ -49,9 +49,10 @@
 			One file with the plant, its lines and machine data, rules, rights, pastes and sensors. People, tokens, boards and results are not in
 			it.
 		</p>
-		<a class="btn min-h-16 text-lg {can('plant.set') ? 'btn-primary' : 'btn-disabled'}" href="/api/v1/plant/set-up" download="set-up.json"
-			>Write it to a file</a
-		>
+		{#if can('plant.set')}<a class="btn min-h-16 text-lg btn-primary" href="/api/v1/plant/set-up" download="set-up.json"
+				>Write it to a file</a
+			>
+		{:else}<p class="text-soft">A lead writes and reads it.</p>{/if}
 		<label class="mt-4 flex flex-col gap-1"
 			><span class="font-semibold">Start this plant from another one’s file</span>
 			<input class="file-input h-12 w-full border-line bg-sheet" type="file" accept=".json,application/json" onchange={read} />
