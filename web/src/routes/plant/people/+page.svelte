@@ -213,7 +213,11 @@
 					</ul>
 				</details>
 			{/if}
-			<form class="mt-3 grid grid-cols-[1fr_1fr_auto] items-end gap-2 border-t border-hair pt-2 text-sm" onsubmit={changeOwn} aria-label="My PIN">
+			<form
+				class="mt-3 grid grid-cols-[1fr_1fr_auto] items-end gap-2 border-t border-hair pt-2 text-sm"
+				onsubmit={changeOwn}
+				aria-label="My PIN"
+			>
 				<label
 					><span class="text-soft">My PIN now</span><input
 						class="figure input h-10 w-full border-line bg-sheet"
