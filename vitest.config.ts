@@ -1,6 +1,9 @@
+import { svelte } from '@sveltejs/vite-plugin-svelte';
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
+	// State of pages is tested as it is compiled.
+	plugins: [svelte({ configFile: false })],
 	resolve: {
 		alias: {
 			$lib: new URL('./web/src/lib', import.meta.url).pathname,

@@ -1,5 +1,5 @@
 import { InputError } from '../judgement/index.ts';
-import { instantOf, nextDay } from '../units/index.ts';
+import { instantOf, isDate, nextDay } from '../units/index.ts';
 import { warmUpGateH } from './air.ts';
 import { PASTE_RULES, type PasteRules } from './rules.ts';
 
@@ -105,9 +105,8 @@ export function expiryEnd(printed: string, timeZone: string): number {
 	const day = /^\d{4}-\d\d-\d\d$/.test(printed);
 	const month = /^(\d{4})-(\d\d)$/.exec(printed);
 	if (!day && !month) throw new InputError('unknown', 'expiry', 'a date such as 2026-05-31 or a month such as 2026-05', printed);
+	if (day && !isDate(printed)) throw new InputError('unknown', 'expiry', 'a day that exists', printed);
 	const first = day ? nextDay(printed, 1) : nextMonth(Number(month![1]), Number(month![2]));
-	if (day && new Date(`${printed}T12:00:00Z`).toISOString().slice(0, 10) !== printed)
-		throw new InputError('unknown', 'expiry', 'a day that exists', printed);
 	return instantOf(first, '00:00', timeZone);
 }
 

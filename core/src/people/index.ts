@@ -1,2 +1,3 @@
 export * from './guessing.ts';
 export * from './rights.ts';
+export * from './say.ts';

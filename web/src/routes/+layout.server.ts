@@ -5,7 +5,9 @@ import { ruleNow } from '$lib/server/plant/rules.ts';
 import { plantInfo } from '$lib/server/plant/settings.ts';
 import { nextStep } from '$lib/server/line/start.ts';
 import { lineNow } from '$lib/server/line/memory.ts';
+import { ownPreferences } from '$lib/server/people/preferences.ts';
 import { actionsOf } from '$lib/server/people/rights.ts';
+import { PLAIN } from '@keen-relay/core/people';
 import { shiftAt } from '@keen-relay/core/schedule';
 import type { LayoutServerLoad } from './$types';
 
@@ -13,6 +15,8 @@ const NOBODY = {
 	stopReasons: [],
 	badgeIdleS: 90,
 	start: null,
+	own: { locale: null, units: null },
+	theirs: PLAIN,
 	person: null,
 	stationPc: null,
 	may: [],
@@ -45,16 +49,18 @@ async function whatStands({ locals, params, depends, cookies, route }: Parameter
 	const wanted = Number(params.line ?? stationPc?.lineId ?? cookies.get(LINE_COOKIE) ?? 0);
 	const chosen = lines.find((line) => line.id === wanted)?.id ?? lines[0]?.id;
 	if (chosen && route.id?.startsWith('/line/')) cookies.set(LINE_COOKIE, String(chosen), { path: '/', sameSite: 'lax', secure: false });
-	const [plant, clock, line, may, { reasons }, { badgeIdleS }, start] = await Promise.all([
+	const [plant, clock, line, may, { reasons }, { badgeIdleS }, start, own] = await Promise.all([
 		plantInfo(),
 		clockNow(),
 		chosen ? lineNow(chosen) : null,
 		actionsOf(person?.role ?? null),
 		ruleNow('stopReasons'),
 		ruleNow('pins'),
-		person ? nextStep() : null
+		person ? nextStep() : null,
+		ownPreferences(person)
 	]);
+	const theirs = { locale: own.locale ?? plant.locale, units: own.units ?? plant.units };
 	const shift = shiftAt(clock.nowMs, plant.shifts, plant.timeZone);
 	const stopReasons = reasons.filter((reason) => reason.inUse).map(({ code, words }) => ({ code, words }));
-	return { person, stationPc, may, plant, clock, line, lines, shift, stopReasons, badgeIdleS, start };
+	return { person, stationPc, may, plant, clock, line, lines, shift, stopReasons, badgeIdleS, start, own, theirs };
 }

@@ -4,7 +4,9 @@
 	import { page } from '$app/state';
 	import LogOut from '@lucide/svelte/icons/log-out';
 	import Moon from '@lucide/svelte/icons/moon';
+	import Ruler from '@lucide/svelte/icons/ruler';
 	import Sun from '@lucide/svelte/icons/sun';
+	import { untrack } from 'svelte';
 	import { Toaster } from 'svelte-sonner';
 	import type { Found } from '$lib/model/types.ts';
 	import { send } from '$lib/ui/api.ts';
@@ -13,6 +15,7 @@
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
 	import { doEarly } from '$lib/ui/early.ts';
 	import { clockTime } from '$lib/ui/format.ts';
+	import FiguresDialog from '$lib/ui/FiguresDialog.svelte';
 	import KeyList from '$lib/ui/KeyList.svelte';
 	import { listenLive } from '$lib/ui/live.ts';
 	import { keepPageWhileAway } from '$lib/ui/patient-fetch.ts';
@@ -23,16 +26,21 @@
 	import ScanReply from '$lib/ui/ScanReply.svelte';
 	import Strip from '$lib/ui/Strip.svelte';
 	import { forgetSaid, sayNot } from '$lib/ui/said.ts';
+	import { speakTo, theirs } from '$lib/ui/theirs.svelte.ts';
 	import { theme } from '$lib/ui/theme.svelte.ts';
 	import { working } from '$lib/ui/working.svelte.ts';
 	import WorkingDialog from '$lib/ui/WorkingDialog.svelte';
 
 	let { data, children } = $props();
+	// Before anything below is drawn, and again when somebody else is named or chooses otherwise.
+	speakTo(untrack(() => data.theirs));
+	$effect.pre(() => speakTo(data.theirs));
 	let field: HTMLInputElement | undefined = $state();
 	let typed = $state('');
 	let reply = $state<Found | null>(null);
 	let nextOpen = $state(false);
 	let keysOpen = $state(false);
+	let figuresOpen = $state(false);
 	let goPending = false;
 	let away = $state(false);
 	let late = $state(false);
@@ -92,7 +100,10 @@
 			),
 			keepPageWhileAway((now) => (away = now)),
 			listenForScans(scanned, pressed),
-			readCommas((message) => sayNot(message))
+			readCommas(
+				() => theirs().sign,
+				(message) => sayNot(message)
+			)
 		];
 		return () => stops.forEach((stop) => stop());
 	});
@@ -173,6 +184,12 @@
 				<button class="btn btn-square btn-ghost btn-sm" onclick={() => theme.toggle()} aria-label="Day or night" title="Day or night">
 					{#if theme.now === 'day'}<Moon size={18} />{:else}<Sun size={18} />{/if}
 				</button>
+				{#if data.person}<button
+						class="btn btn-square btn-ghost btn-sm"
+						onclick={() => (figuresOpen = true)}
+						aria-label="Numbers and units"
+						title="Numbers and units"><Ruler size={18} /></button
+					>{/if}
 				{#if !data.stationPc}
 					<button class="btn btn-square btn-ghost btn-sm" onclick={signOut} aria-label="Sign out" title="Sign out"
 						><LogOut size={18} /></button
@@ -209,4 +226,5 @@
 	<WorkingDialog />
 	<ApprovalDialog />
 	<KeyList bind:open={keysOpen} />
+	{#if data.person}<FiguresDialog own={data.own} plant={data.plant} name={data.person.name} bind:open={figuresOpen} />{/if}
 {/if}

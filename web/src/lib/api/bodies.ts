@@ -4,6 +4,7 @@ import { ACTIONS, APPROVALS, ROLES } from '@keen-relay/core/people';
 import { FLUX_CLASSES, JAR_EVENTS, POWDER_TYPES } from '@keen-relay/core/paste';
 import { WIPE_KINDS } from '@keen-relay/core/printing';
 import { MOST_TAPER_UM, OWN_LIMIT, WALLS } from '@keen-relay/core/stencil';
+import { LOCALES, UNIT_SYSTEMS } from '@keen-relay/core/people';
 import { SIGNATURE_THRESHOLDS, type SignatureThresholds } from '@keen-relay/core/inspection';
 import { stationBody, stationName } from '$lib/stations/index.ts';
 import { PURPOSES, type Purpose } from '$lib/stations/kind.ts';
@@ -285,6 +286,8 @@ export const bodies = {
 	plant: z.object({
 		name: newName,
 		timeZone: z.string().trim().min(1).max(60),
+		locale: z.enum(LOCALES).default('en-GB'),
+		units: z.enum(UNIT_SYSTEMS).default('metric'),
 		shifts: z
 			.array(
 				z.object({
@@ -303,6 +306,8 @@ export const bodies = {
 		holidays: z.array(z.object({ date: z.iso.date(), name: z.string().trim().min(1, 'name the day').max(40) })).max(200),
 		startedFrom: id
 	}),
+	/** null: as the plant has it. */
+	preferences: z.object({ locale: z.enum(LOCALES).nullable(), units: z.enum(UNIT_SYSTEMS).nullable() }),
 	ownPin: z.object({ pin: z.string().min(1).max(64), newPin: z.string().min(4, 'at least four digits').max(64) }),
 	rule: z.object({
 		roles: z.array(z.enum(ROLES)),

@@ -54,7 +54,7 @@ export const tooMany = ({ message, afterS }: TooMany): Response =>
 export async function answer(work: () => Promise<unknown>, status = 200): Promise<Response> {
 	try {
 		const done = await work();
-		return done instanceof Response ? done : json(done ?? {}, { status });
+		return done instanceof Response ? done : json(done === undefined ? {} : done, { status });
 	} catch (caught) {
 		if (isHttpError(caught)) return json({ message: caught.body.message }, { status: caught.status });
 		if (caught instanceof ApprovalNeeded)
@@ -100,12 +100,12 @@ export function issuesOf(caught: unknown): Issue[] | null {
 
 type ZodIssue = ZodError['issues'][number];
 
-/** What a schema says of itself, as people say it; what a schema was given to say stays. */
 /** What is wrong with something that does not fit its schema, field by field, in one line. */
 export function wordsOf(error: ZodError): string {
 	return error.issues.map((issue) => `${issue.path.join('.') || 'message'} ${inWords(issue)}`).join('; ');
 }
 
+/** What a schema says of itself, as people say it; what a schema was given to say stays. */
 function inWords(issue: ZodIssue): string {
 	if (issue.code === 'invalid_union') return 'is of no kind that is known';
 	if (!/^(Too (big|small)|Invalid (input|option|type)|Unrecognized)/.test(issue.message)) return issue.message;

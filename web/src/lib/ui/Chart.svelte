@@ -13,6 +13,7 @@
 	} from 'chart.js';
 	import annotation from 'chartjs-plugin-annotation';
 	import { untrack } from 'svelte';
+	import { theirs } from './theirs.svelte.ts';
 	import { theme } from './theme.svelte.ts';
 
 	Chart.register(
@@ -48,6 +49,8 @@
 		void theme.now;
 		if (!canvas) return;
 		const next = config(palette());
+		// Figures along the axes are written as the one before the screen writes them.
+		next.options = { ...next.options, locale: theirs().preferences.locale };
 		untrack(() => {
 			Chart.defaults.font.family = "'Atkinson Hyperlegible Mono', monospace";
 			Chart.defaults.animation = false;

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import type { Issue } from '@keen-relay/core/judgement';
 	import LevelMark from './LevelMark.svelte';
+	import { say } from './theirs.svelte.ts';
 
 	interface Props {
 		issues: readonly Issue[];
@@ -23,7 +24,7 @@
 			>
 				<LevelMark level={issue.severity === 'error' ? 'act' : 'watch'} />
 				<span>
-					{issue.message}
+					{say(issue.message)}
 					{#if issue.file}<span class="text-soft">({issue.file})</span>{/if}
 				</span>
 			</button>

@@ -5,6 +5,7 @@
 	import { act } from './api.ts';
 	import { can } from './can.ts';
 	import NumberField from './NumberField.svelte';
+	import { fixed, quantity } from './theirs.svelte.ts';
 
 	interface Props {
 		sideId: number;
@@ -42,7 +43,7 @@
 	const because = $derived(
 		byPin ? `pin ${pin.aMm}${pin.round ? '' : ` × ${pin.bMm}`} mm in a hole of ${pin.holeMm} mm, ${boardMm} mm board` : why
 	);
-	const say = (refDes: string, neededMm3: number | null, reason: string) =>
+	const keepNeed = (refDes: string, neededMm3: number | null, reason: string) =>
 		act(
 			'PUT',
 			`/api/v1/sides/${sideId}/needs`,
@@ -56,8 +57,9 @@
 	<table class="rows text-sm">
 		<tbody
 			>{#each needs as n (n.refDes)}<tr
-					><td>{n.refDes}: {n.why}</td><td class="n whitespace-nowrap">{n.neededMm3.toFixed(3)} mm³</td><td
-						><button class="underline" disabled={!can('openingRules.set')} onclick={() => say(n.refDes, null, n.why)}>Take back</button></td
+					><td>{n.refDes}: {n.why}</td><td class="n whitespace-nowrap">{quantity(n.neededMm3, 3, 'mm³')}</td><td
+						><button class="underline" disabled={!can('openingRules.set')} onclick={() => keepNeed(n.refDes, null, n.why)}>Take back</button
+						></td
 					></tr
 				>{:else}<tr><td class="text-soft">None said: coplanarity of a connector, a pin in paste.</td></tr>{/each}</tbody
 		>
@@ -66,7 +68,7 @@
 		class="mt-1 grid grid-cols-2 gap-2"
 		onsubmit={(event) => {
 			event.preventDefault();
-			void say(part, Number(needMm3!.toPrecision(5)), because);
+			void keepNeed(part, Number(needMm3!.toPrecision(5)), because);
 		}}
 	>
 		<select class="select h-11 w-full border-line bg-sheet" bind:value={part} aria-label="Part that needs paste"
@@ -85,19 +87,20 @@
 			<NumberField label="both fillets, mm³" bind:value={pin.filletsMm3} />
 			<p class="col-span-2 text-sm" aria-live="polite">
 				{#if computed?.problem}{computed.problem}
-				{:else if computed?.pasteMm3}<span class="figure">{computed.metalMm3.toFixed(3)} mm³</span> of metal in {boardMm} mm of board, so
-					<span class="figure">{computed.pasteMm3.toFixed(3)} mm³</span> of paste: {(100 * metalShare).toFixed(0)} % of the volume of {paste?.name ??
+				{:else if computed?.pasteMm3}<span class="figure">{quantity(computed.metalMm3, 3, 'mm³')}</span> of metal in {boardMm} mm of board, so
+					<span class="figure">{quantity(computed.pasteMm3, 3, 'mm³')}</span> of paste: {fixed(100 * metalShare, 0)} % of the volume of {paste?.name ??
 						'a usual paste'} is metal.
 				{:else}Hole and pin give what it needs; half of the paste’s volume vanishes in the oven.{/if}
 			</p>
 		{:else}
-			<input
-				class="figure input h-11 w-full border-line bg-sheet"
-				type="number"
+			<NumberField
+				bare
+				label="Paste a joint needs, mm³"
+				class="h-11 w-full"
 				step="any"
 				bind:value={mm3}
 				placeholder="mm³ a joint"
-				aria-label="Paste a joint needs, mm³"
+				min={-Infinity}
 			/>
 			<input class="input h-11 w-full border-line bg-sheet" bind:value={why} placeholder="why" aria-label="Why it needs it" />
 		{/if}

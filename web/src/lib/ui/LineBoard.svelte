@@ -8,6 +8,7 @@
 	import { clockTime, sayWhen } from './format.ts';
 	import HourBars from './HourBars.svelte';
 	import LevelMark from './LevelMark.svelte';
+	import { say } from './theirs.svelte.ts';
 
 	interface Props {
 		line: LineState;
@@ -32,7 +33,7 @@
 		<header class="flex items-start gap-3.5" data-testid="verdict" data-level={stands.level}>
 			<span class="mt-1.5"><LevelMark level={stands.level} size={wall ? 44 : 28} /></span>
 			<h1 class="font-bold {wall ? 'text-[52px] leading-[58px]' : 'text-[28px] leading-[34px]'}">
-				{levelWord(stands.level)}. <span class="font-semibold">{stands.station ? `${stands.station}: ` : ''}{stands.statement}</span>
+				{levelWord(stands.level)}. <span class="font-semibold">{stands.station ? `${stands.station}: ` : ''}{say(stands.statement)}</span>
 			</h1>
 		</header>
 		<p class="mt-1 {wall ? 'text-2xl' : ''} text-soft">
@@ -55,10 +56,10 @@
 				>
 					<LevelMark level={s.verdict.level} size={wall ? 34 : 20} />
 					{#if wall}
-						<span><strong>{s.name}.</strong> {s.verdict.statement}</span>
+						<span><strong>{s.name}.</strong> {say(s.verdict.statement)}</span>
 					{:else}
 						<a class="font-semibold" href={s.href}>{s.name}</a>
-						<span>{s.verdict.statement}</span>
+						<span>{say(s.verdict.statement)}</span>
 					{/if}
 					{#if s.act}
 						<span class="text-right {wall ? 'text-2xl leading-7' : 'max-w-72 text-base leading-5'}">
@@ -98,7 +99,7 @@
 					{#each urgent as n, i (i)}
 						<li class="border-b border-hair py-1.5 {wall ? 'text-2xl' : ''}">
 							<span class="figure">{clockTime(n.atMs, zone)}</span>
-							{#if wall}<strong>{n.action}</strong>{:else}<a class="font-semibold underline" href={n.href}>{n.action}</a>{/if}
+							{#if wall}<strong>{say(n.action)}</strong>{:else}<a class="font-semibold underline" href={n.href}>{say(n.action)}</a>{/if}
 							<span class="text-soft">{n.station}{n.who === 'anybody' ? '' : `, ${n.who}`}, {sayWhen(n.atMs, plantTime.now)}</span>
 						</li>
 					{/each}

@@ -5,6 +5,7 @@
 	import type { LineState } from '$lib/model/types.ts';
 	import { clockTime } from './format.ts';
 	import LevelMark from './LevelMark.svelte';
+	import { say } from './theirs.svelte.ts';
 
 	interface Props {
 		lines: readonly LineState[];
@@ -44,7 +45,7 @@
 				</div>
 				<div>
 					<p class="font-semibold {many ? 'truncate' : ''}">
-						{levelWord(stands.level)}. {stands.station ? `${stands.station}: ` : ''}{stands.statement}
+						{levelWord(stands.level)}. {stands.station ? `${stands.station}: ` : ''}{say(stands.statement)}
 					</p>
 					<ol
 						class="mt-1 flex gap-x-3 gap-y-1 {many
@@ -61,7 +62,8 @@
 				</div>
 				<div class="max-w-72 text-right {wall ? (many ? 'line-clamp-2 text-lg leading-6' : 'text-2xl') : 'text-sm'}">
 					{#if first}<span class="figure">{clockTime(first.atMs, zone)}</span>
-						{#if wall}<strong>{first.action}</strong>{:else}<a class="font-semibold underline" href={first.href}>{first.action}</a>{/if}
+						{#if wall}<strong>{say(first.action)}</strong>{:else}<a class="font-semibold underline" href={first.href}>{say(first.action)}</a
+							>{/if}
 						<span class="text-soft">{first.station}</span>{:else}<span class="text-soft">Nothing due</span>{/if}
 				</div>
 			</li>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { machineData, type StationRole } from '$lib/stations/index.ts';
+	import { fixed } from './theirs.svelte.ts';
 
 	interface Props {
 		role: StationRole;
@@ -46,7 +47,7 @@
 		{#each { length: placer.trolleys } as _, t (t)}
 			<text x={slotX(t * perTrolley + 1) + 2} y="102" class="small">{t * perTrolley + 1}</text>
 		{/each}
-		<text x={W - 10} y="102" text-anchor="end" class="small">{placer.slots} slots, {(bankMm / 1000).toFixed(2)} m</text>
+		<text x={W - 10} y="102" text-anchor="end" class="small">{placer.slots} slots, {fixed(bankMm / 1000, 2)} m</text>
 		{#each { length: placer.spindles } as _, i (i)}
 			<rect
 				x={slotX(placer.cameraSlot) + (i - (placer.spindles - 1) / 2) * placer.headPitchMm * bank - 1.5}
@@ -79,10 +80,10 @@
 		{/each}
 		<path d="M4 70H{W - 4}" stroke="var(--ink)" stroke-width="1.5" />
 		<text x="10" y="16" class="small"
-			>{oven.zoneM.length} heated zones, {sum(oven.zoneM).toFixed(2)} m; at {oven.beltMinCmPerMin} to {oven.beltMaxCmPerMin} cm/min a board is
-			{((sum(oven.zoneM) / oven.beltMaxCmPerMin) * 100).toFixed(1)} to {((sum(oven.zoneM) / oven.beltMinCmPerMin) * 100).toFixed(1)} min in them</text
+			>{oven.zoneM.length} heated zones, {fixed(sum(oven.zoneM), 2)} m; at {oven.beltMinCmPerMin} to {oven.beltMaxCmPerMin} cm/min a board is
+			{fixed((sum(oven.zoneM) / oven.beltMaxCmPerMin) * 100, 1)} to {fixed((sum(oven.zoneM) / oven.beltMinCmPerMin) * 100, 1)} min in them</text
 		>
-		<text x={W - 10} y="88" text-anchor="end" class="small">tunnel {tunnelM.toFixed(2)} m, board travels to the right</text>
+		<text x={W - 10} y="88" text-anchor="end" class="small">tunnel {fixed(tunnelM, 2)} m, board travels to the right</text>
 	</svg>
 {:else if printer}
 	<svg
@@ -99,10 +100,10 @@
 			>blades run {printer.strokeAxis === 'y' ? 'away from the operator and back' : 'along the belt and back'}</text
 		>
 		<text x="180" y="60" class="small">frame: {printer.frame || 'not entered'}</text>
-		<text x="180" y="80" class="small">{(3600 / printer.cycleS).toFixed(0)} panels an hour at the most</text>
+		<text x="180" y="80" class="small">{fixed(3600 / printer.cycleS, 0)} panels an hour at the most</text>
 	</svg>
 {:else if cycleS}
-	<p class="text-sm text-soft">{(3600 / cycleS).toFixed(0)} panels an hour at the most, {cycleS} s each.</p>
+	<p class="text-sm text-soft">{fixed(3600 / cycleS, 0)} panels an hour at the most, {cycleS} s each.</p>
 {:else}
 	<p class="text-sm text-soft">The drawing follows once the data can be read.</p>
 {/if}

@@ -2,6 +2,7 @@
 	import type { NextUp } from '$lib/model/types.ts';
 	import { clockTime, sayWhen } from './format.ts';
 	import { plantTime } from './clock.svelte.ts';
+	import { say } from './theirs.svelte.ts';
 
 	interface Props {
 		due: NextUp[];
@@ -23,7 +24,7 @@
 		{#each due.slice(0, SHOWN) as entry, i (i)}
 			<span class="truncate"
 				><span class="figure">{clockTime(entry.atMs, timeZone)}</span>
-				<a class="underline" href={entry.href}>{entry.action}</a>{entry.station === 'Run' || entry.station === 'Shift'
+				<a class="underline" href={entry.href}>{say(entry.action)}</a>{entry.station === 'Run' || entry.station === 'Shift'
 					? ''
 					: `, ${entry.station}`}
 				<span class="text-soft">{sayWhen(entry.atMs, plantTime.now)}</span></span
@@ -47,9 +48,9 @@
 					<tr>
 						<td class="n">{clockTime(entry.atMs, timeZone)}</td>
 						<td class="whitespace-nowrap">{sayWhen(entry.atMs, plantTime.now)}</td>
-						<td class="font-semibold"><a class="underline" href={entry.href} onclick={() => (open = false)}>{entry.action}</a></td>
+						<td class="font-semibold"><a class="underline" href={entry.href} onclick={() => (open = false)}>{say(entry.action)}</a></td>
 						<td class="whitespace-nowrap">{entry.station}</td>
-						<td class="text-sm text-soft">{entry.reason}</td>
+						<td class="text-sm text-soft">{say(entry.reason)}</td>
 						<td class="text-sm">{entry.who}</td>
 					</tr>
 				{:else}

@@ -2,6 +2,7 @@
 	import { transferEfficiency, type TransferGroup, type TransferModel } from '@keen-relay/core/stencil';
 	import Chart, { type Palette } from './Chart.svelte';
 	import { axis } from './chart-parts.ts';
+	import { inTheirs, quantity, titled } from './theirs.svelte.ts';
 
 	interface Props {
 		/** Share that is delivered over the area ratio, or paste over the foil's thickness. */
@@ -40,7 +41,7 @@
 		return {
 			type: 'label' as const,
 			display: last >= 0,
-			xValue: 1000 * (foilsMm[last] ?? foilMm),
+			xValue: inTheirs(1000 * (foilsMm[last] ?? foilMm), 'µm'),
 			yValue: delivered[last] ?? 0,
 			content: name,
 			position: { x: 'end' as const, y: 'end' as const },
@@ -81,7 +82,7 @@
 		data: {
 			datasets: openings.map(({ name, delivered }, i) => ({
 				label: name,
-				data: delivered.map((nl, k) => ({ x: 1000 * foilsMm[k]!, y: nl ?? NaN })),
+				data: delivered.map((nl, k) => ({ x: inTheirs(1000 * foilsMm[k]!, 'µm'), y: nl ?? NaN })),
 				showLine: true,
 				pointRadius: 0,
 				borderColor: p.ink,
@@ -94,13 +95,16 @@
 			plugins: {
 				annotation: {
 					annotations: {
-						foil: vertical(p, 1000 * foilMm, `${Math.round(1000 * foilMm)} µm`),
+						foil: vertical(p, inTheirs(1000 * foilMm, 'µm'), quantity(1000 * foilMm, 0, 'µm')),
 						...Object.fromEntries(openings.map((o, i) => [`name${i}`, nameAtEnd(p, o)]))
 					}
 				}
 			},
 			scales: {
-				x: axis(p, 'foil, µm; drawn where area ratios were measured', { min: 1000 * foilsMm[0]!, max: 1000 * foilsMm.at(-1)! }),
+				x: axis(p, `${titled('foil, µm')}; drawn where area ratios were measured`, {
+					min: inTheirs(1000 * foilsMm[0]!, 'µm'),
+					max: inTheirs(1000 * foilsMm.at(-1)!, 'µm')
+				}),
 				y: { ...axis(p, 'paste delivered, nL (model)', { beginAtZero: true }), grace: '10%' }
 			}
 		}

@@ -2,6 +2,8 @@
 	import { airNodes, heatedM, type Oven, type OvenRecipe, type PasteWindow, type SpotProfile } from '@keen-relay/core/reflow';
 	import Chart, { type Palette } from './Chart.svelte';
 	import { axis, limitLine } from './chart-parts.ts';
+	import { inTheirs, figure, quantity, unitName } from './theirs.svelte.ts';
+	import NumberField from './NumberField.svelte';
 
 	interface Props {
 		oven: Oven;
@@ -62,7 +64,7 @@
 				datasets: [
 					{
 						label: 'air',
-						data: airNodes(oven, recipe).map((n) => ({ x: n.xM, y: n.airC })),
+						data: airNodes(oven, recipe).map((n) => ({ x: n.xM, y: inTheirs(n.airC, '°C') })),
 						showLine: true,
 						pointRadius: 0,
 						borderColor: p.line,
@@ -70,7 +72,7 @@
 					},
 					...measured.map((channel) => ({
 						label: channel.name,
-						data: channel.points.filter((p) => p.x >= fromM && p.x <= toM),
+						data: channel.points.flatMap(({ x, y }) => (x >= fromM && x <= toM ? [{ x, y: inTheirs(y, '°C') }] : [])),
 						showLine: true,
 						pointRadius: 0,
 						borderColor: p.copper,
@@ -79,7 +81,7 @@
 					})),
 					...spots.map((spot) => ({
 						label: `${spot.spot.name}, ${spot.spot.at}`,
-						data: spot.curve.xM.map((m, i) => ({ x: m, y: spot.curve.tempC[i]! })),
+						data: spot.curve.xM.map((m, i) => ({ x: m, y: inTheirs(spot.curve.tempC[i]!, '°C') })),
 						showLine: true,
 						pointRadius: 0,
 						borderColor: stale ? p.soft : p.ink,
@@ -99,7 +101,7 @@
 						title: { display: false }
 					},
 					y: {
-						...axis(p, '°C', { min: 0, max: Math.max(290, Math.max(...recipe.setC) + 10) }),
+						...axis(p, unitName('°C'), { min: inTheirs(0, '°C'), max: inTheirs(Math.max(290, Math.max(...recipe.setC) + 10), '°C') }),
 						afterFit: (scale: { width: number }) => (scale.width = LEFT)
 					}
 				},
@@ -107,18 +109,18 @@
 					annotation: {
 						clip: false,
 						annotations: {
-							reference: limitLine(p, window.referenceC, `${window.referenceC} °C, solder melts`),
+							reference: limitLine(p, inTheirs(window.referenceC, '°C'), `${quantity(window.referenceC, 0, '°C')}, solder melts`),
 							...('low' in peak
 								? {
 										peak: {
 											type: 'box' as const,
-											yMin: peak.low,
-											yMax: peak.high,
+											yMin: inTheirs(peak.low, '°C'),
+											yMax: inTheirs(peak.high, '°C'),
 											backgroundColor: `${p.good}22`,
 											borderWidth: 0,
 											label: {
 												display: true,
-												content: `peak ${peak.low} to ${peak.high}`,
+												content: `peak ${figure(peak.low, 0, '°C')} to ${figure(peak.high, 0, '°C')}`,
 												position: { x: 'start' as const, y: 'center' as const },
 												color: p.soft,
 												font: { size: 12 }
@@ -133,7 +135,7 @@
 										{
 											type: 'label' as const,
 											xValue: toM,
-											yValue: endC,
+											yValue: inTheirs(endC, '°C'),
 											content: spot.spot.name,
 											position: 'start' as const,
 											xAdjust: 4,
@@ -163,17 +165,17 @@
 				class="absolute top-0 flex flex-col items-center"
 				style="left:{x(edges[i]!)}px; width:{x(edges[i]! + zone) - x(edges[i]!) - 2}px"
 			>
-				<input
-					class="figure h-11 w-full border border-line text-center text-base text-ink"
+				<NumberField
+					bare
+					label="Zone {i + 1}, °C"
+					class="h-11 w-full border text-center text-base text-ink"
 					style="background:{tint(Number(setC[i]))}"
-					type="number"
 					min={oven.setMinC}
 					max={oven.setMaxC}
 					bind:value={setC[i]}
-					aria-label="Zone {i + 1}, °C"
 				/>
 				<span class="mt-[19px] text-xs whitespace-nowrap text-soft"
-					>{i + 1}{#if actualC?.[i] !== undefined}<span class="figure"> · {actualC[i].toFixed(0)}</span>{/if}</span
+					>{i + 1}{#if actualC?.[i] !== undefined}<span class="figure"> · {figure(actualC[i], 0, '°C')}</span>{/if}</span
 				>
 			</label>
 		{/each}
@@ -190,15 +192,9 @@
 		</svg>
 		<label class="absolute bottom-0 left-[58px] flex items-center gap-2 text-sm">
 			Belt
-			<input
-				class="figure input h-9 w-24 border-line bg-sheet"
-				type="number"
-				min={oven.beltMinCmPerMin}
-				max={oven.beltMaxCmPerMin}
-				bind:value={belt}
-				aria-label="Belt, cm/min"
-			/>
-			cm/min, panel {panelMm.toFixed(0)} mm, gap {gapMm} mm{#if actualC}; small figures: zones as last reported{/if}
+			<NumberField bare label="Belt, cm/min" class="h-9 w-24" min={oven.beltMinCmPerMin} max={oven.beltMaxCmPerMin} bind:value={belt} />
+			{unitName('cm/min')}, panel {quantity(panelMm, 0, 'mm')}, gap {quantity(gapMm, 0, 'mm')}{#if actualC}; small figures: zones as last
+				reported{/if}
 		</label>
 	</div>
 </div>

@@ -2,6 +2,8 @@
 	import { act } from './api.ts';
 	import LevelMark from './LevelMark.svelte';
 	import type { Found, ScanMove } from '$lib/model/types.ts';
+	import NumberField from './NumberField.svelte';
+	import { say, unitName } from './theirs.svelte.ts';
 
 	interface Props {
 		reply: Found | null;
@@ -36,23 +38,24 @@
 		data-testid="scan-reply"
 	>
 		<p class="flex items-center gap-6 text-[84px] leading-[92px] font-bold">
-			<LevelMark level={reply.ok ? 'good' : 'stopped'} size={68} />{reply.what}
+			<LevelMark level={reply.ok ? 'good' : 'stopped'} size={68} />{say(reply.what)}
 		</p>
 		<div class="mt-2 flex items-center justify-between gap-4">
 			<p class="text-3xl">
-				{reply.why}{#if reply.moves.length && line}<span class="text-soft">&nbsp;On {line}:</span>{/if}
+				{say(reply.why)}{#if reply.moves.length && line}<span class="text-soft">&nbsp;On {line}:</span>{/if}
 			</p>
 			<div class="flex shrink-0 items-center gap-3">
 				{#if asked !== null}
 					<label class="flex items-center gap-2 text-xl"
-						><input
-							class="figure input h-16 w-28 border-line bg-paper text-xl"
-							type="number"
-							min="1"
+						><NumberField
+							bare
+							label="Grams"
+							class="h-16 w-28 bg-paper text-xl"
+							min={1}
 							value={grams}
-							oninput={(e) => (typedG = e.currentTarget.valueAsNumber)}
-							aria-label="Grams"
-						/>g</label
+							unit="g"
+							onvalue={(g) => (typedG = g ?? NaN)}
+						/>{unitName('g')}</label
 					>
 				{/if}
 				{#each reply.moves as m, i (m.name)}

@@ -2,7 +2,9 @@
 	import type { FormSchema } from '$lib/model/types.ts';
 	import { page } from '$app/state';
 	import { plantInstant } from './format.ts';
+	import NumberField from './NumberField.svelte';
 	import SchemaForm from './SchemaForm.svelte';
+	import { theirs, titled } from './theirs.svelte.ts';
 
 	interface Props {
 		schema: FormSchema;
@@ -30,7 +32,8 @@
 	const empty = (s: FormSchema): unknown =>
 		s.default !== undefined ? s.default : s.type === 'object' ? {} : s.type === 'array' ? [] : s.type === 'boolean' ? false : undefined;
 	/** Text fields show what was read of a list. */
-	const listText = (v: unknown) => (Array.isArray(v) ? v.join(' ') : '');
+	const unitOf = (s: FormSchema) => s.unit ?? s.items?.unit ?? '';
+	const listText = (v: unknown, unit: string) => (Array.isArray(v) ? v.map((n: number) => theirs().inField(n, unit)).join(' ') : '');
 	const pairText = (v: unknown) =>
 		Object.entries((v ?? {}) as object)
 			.map(([k, n]) => `${k}: ${n}`)
@@ -40,13 +43,13 @@
 		const { [name]: _, ...rest } = value;
 		value = v === undefined || v === '' ? rest : { ...rest, [name]: v };
 	}
-	/** Numbers with blanks between them, each with a point or a comma before its decimals; null where one is no number. */
-	const numbersOf = (text: string): number[] | null => {
-		const read = text.split(/[\s;]+/).flatMap((t) => (t === '' ? [] : [/^-?\d+([.,]\d+)?$/.test(t) ? Number(t.replace(',', '.')) : NaN]));
-		return read.some(Number.isNaN) ? null : read;
+	/** Numbers with blanks between them, as they are typed into a field of one; null where one is none. */
+	const numbersOf = (text: string, unit: string): number[] | null => {
+		const read = text.split(/[\s;]+/).flatMap((t) => (t === '' ? [] : [theirs().read(t, unit)]));
+		return read.every((r) => 'value' in r) ? read.map((r) => r.value) : null;
 	};
-	function setNumbers(name: string, field: HTMLTextAreaElement) {
-		const read = numbersOf(field.value);
+	function setNumbers(name: string, field: HTMLTextAreaElement, unit: string) {
+		const read = numbersOf(field.value, unit);
 		field.setCustomValidity(read ? '' : 'Type numbers with blanks between them, like 0.35 0.35 0.4.');
 		field.reportValidity();
 		if (read) set(name, read.length ? read : undefined);
@@ -87,18 +90,17 @@
 				/>{label}</label
 			>
 		{:else if isNumber(s)}
-			<label class="text-sm"
-				><span class="text-soft">{label}</span><input
-					class="figure input h-12 w-full border-line bg-sheet"
-					type="number"
-					step={s.type === 'integer' ? 1 : 'any'}
-					min={s.minimum}
-					max={s.maximum}
-					value={value[name] ?? ''}
-					oninput={(e) => set(name, e.currentTarget.value === '' ? undefined : e.currentTarget.valueAsNumber)}
-					required={needed.has(name)}
-				/></label
-			>
+			<NumberField
+				{label}
+				unit={s.unit ?? ''}
+				class="h-12"
+				whole={s.type === 'integer'}
+				min={s.minimum ?? -Infinity}
+				max={s.maximum}
+				value={value[name] as number | undefined}
+				onvalue={(v) => set(name, v ?? undefined)}
+				required={needed.has(name)}
+			/>
 		{:else if isRows(s)}
 			<fieldset class="col-span-2 border-l-2 border-hair pl-3">
 				<legend class="text-sm font-semibold text-soft">{label}</legend>
@@ -150,12 +152,14 @@
 		{:else if isNumbers(s)}
 			<label class="col-span-2 text-sm"
 				><span class="text-soft"
-					>{label}: numbers with blanks between them{Array.isArray(value[name]) ? ` (${(value[name] as unknown[]).length})` : ''}</span
+					>{titled(label)}: numbers with blanks between them{Array.isArray(value[name])
+						? ` (${(value[name] as unknown[]).length})`
+						: ''}</span
 				><textarea
 					class="figure textarea w-full border-line bg-sheet"
 					rows="2"
-					value={listText(value[name])}
-					onchange={(e) => setNumbers(name, e.currentTarget)}
+					value={listText(value[name], unitOf(s))}
+					onchange={(e) => setNumbers(name, e.currentTarget, unitOf(s))}
 					required={needed.has(name)}></textarea></label
 			>
 		{:else}

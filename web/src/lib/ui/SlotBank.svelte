@@ -3,6 +3,7 @@
 	import { circuitCorners, onPanel, type PanelGeometry } from '@keen-relay/core/artwork';
 	import type { PlacerSpec } from '@keen-relay/core/placement';
 	import type { SideGeometry } from './geometry.ts';
+	import { quantity } from './theirs.svelte.ts';
 
 	interface Props {
 		bars: readonly (LoadLine & { hours: number })[];
@@ -101,7 +102,7 @@
 				>{chosen.refDes.slice(0, 12).join(' ')}{chosen.refDes.length > 12 ? ' …' : ''}</text
 			>
 			<text x={panel.widthMm * panelScale + 12} y="64" class="small"
-				>pick {(Math.abs(chosen.slot + (chosen.slots - 1) / 2 - spec.cameraSlot) * spec.slotPitchMm).toFixed(0)} mm from the camera</text
+				>pick {quantity(Math.abs(chosen.slot + (chosen.slots - 1) / 2 - spec.cameraSlot) * spec.slotPitchMm, 0, 'mm')} from the camera</text
 			>
 		{/if}
 	</g>

@@ -6,6 +6,7 @@
 	import LevelMark from './LevelMark.svelte';
 	import Tabs from './Tabs.svelte';
 	import VerdictHead from './VerdictHead.svelte';
+	import { say } from './theirs.svelte.ts';
 
 	interface Props {
 		/** What this tab says of its own part; the station's one verdict stands above it. */
@@ -53,7 +54,7 @@
 	<div class="flex items-start gap-2" data-testid="verdict" data-level={own.level}>
 		<span class="mt-0.5"><LevelMark level={own.level} size={20} /></span>
 		<div class="min-w-0">
-			<p class="text-lg leading-6 font-semibold">{own.statement}</p>
+			<p class="text-lg leading-6 font-semibold">{say(own.statement)}</p>
 			{#if children}<p class="text-soft">{@render children()}</p>{/if}
 		</div>
 	</div>

@@ -5,6 +5,7 @@
 	import LevelMark from './LevelMark.svelte';
 	import { clockTime } from './format.ts';
 	import { PLACES } from './places.ts';
+	import { say } from './theirs.svelte.ts';
 
 	interface Props {
 		tiles: Tile[];
@@ -48,9 +49,9 @@
 				<span class="flex items-center gap-2 text-[15px] whitespace-nowrap {chosen ? 'font-semibold' : 'text-soft'}">
 					<LevelMark {level} />{tile.name}
 				</span>
-				<span class="figure text-[21px] leading-6 font-semibold whitespace-nowrap">{tile.figure}</span>
+				<span class="figure text-[21px] leading-6 font-semibold whitespace-nowrap">{say(tile.figure)}</span>
 				{#if !(chosen && tile.members.length)}
-					<span class="truncate text-xs leading-4 text-soft">{tile.words}</span>
+					<span class="truncate text-xs leading-4 text-soft">{say(tile.words)}</span>
 					<span class="truncate text-xs leading-4 {tile.dueAtMs === null ? 'text-soft' : ''}">
 						{tile.dueAtMs === null ? (tile.state === 'stopped' ? 'stopped' : 'nothing due') : `due ${clockTime(tile.dueAtMs, timeZone)}`}
 					</span>

@@ -2,6 +2,7 @@
 	import { levelWord, type Verdict } from '@keen-relay/core/judgement';
 	import type { Snippet } from 'svelte';
 	import LevelMark from './LevelMark.svelte';
+	import { say } from './theirs.svelte.ts';
 
 	interface Props {
 		verdict: Verdict;
@@ -16,7 +17,7 @@
 	<span class="mt-1.5"><LevelMark level={verdict.level} size={28} /></span>
 	<div class="min-w-0">
 		<h1 class="text-[28px] leading-[34px] font-bold">
-			{levelWord(verdict.level)}. <span class="font-semibold">{verdict.statement}</span>
+			{levelWord(verdict.level)}. <span class="font-semibold">{say(verdict.statement)}</span>
 		</h1>
 		{#if children}<p class="mt-1 text-soft">{@render children()}</p>{/if}
 	</div>

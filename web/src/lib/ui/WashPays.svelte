@@ -2,6 +2,7 @@
 	import { InputError } from '@keen-relay/core/judgement';
 	import { washPays } from '@keen-relay/core/printing';
 	import NumberField from './NumberField.svelte';
+	import { fixed } from './theirs.svelte.ts';
 
 	interface Props {
 		/** Deposits outside their limits. */
@@ -26,7 +27,7 @@
 				costs.damagePct / 100,
 				costs.board
 			);
-			return `Printed on: about ${without.toFixed(1)} of rework. Washed: about ${withWash.toFixed(1)}. ${pays ? 'The wash pays.' : 'The wash does not pay; the policy above may still ask for it.'}`;
+			return `Printed on: about ${fixed(without, 1)} of rework. Washed: about ${fixed(withWash, 1)}. ${pays ? 'The wash pays.' : 'The wash does not pay; the policy above may still ask for it.'}`;
 		} catch (error) {
 			if (error instanceof InputError) return error.message;
 			throw error;

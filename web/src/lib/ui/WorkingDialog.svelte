@@ -1,8 +1,15 @@
 <script lang="ts">
 	import { levelWord } from '@keen-relay/core/judgement';
 	import LevelMark from './LevelMark.svelte';
-	import { sayNumber } from './format.ts';
 	import { working } from './working.svelte.ts';
+	import { theirs, say, unitName } from './theirs.svelte.ts';
+
+	/** A limit that is a figure alone is in the unit of its value. */
+	const limitIn = ({ limit, unit }: { limit?: string | null; unit: string }): string => {
+		if (!limit) return 'informs only';
+		const there = unitName(unit);
+		return say(there === unit || limit.includes(` ${unit}`) ? limit : limit.replace(/\d+(?:\.\d+)?(?: to \d+(?:\.\d+)?)?/, `$& ${unit}`));
+	};
 
 	let dialog: HTMLDialogElement | undefined = $state();
 	// A dialog opens only through its method; the state says when.
@@ -18,7 +25,7 @@
 			{@const verdict = working.open}
 			<h2 class="flex items-center gap-3 text-xl font-semibold">
 				<LevelMark level={verdict.level} size={22} />
-				{levelWord(verdict.level)}. {verdict.statement}
+				{levelWord(verdict.level)}. {say(verdict.statement)}
 			</h2>
 			<table class="rows mt-4">
 				<thead>
@@ -29,11 +36,11 @@
 						<tr class="align-top">
 							<td>
 								{reason.quantity}
-								{#if reason.formula}<div class="figure text-sm text-soft">{reason.formula}</div>{/if}
+								{#if reason.formula}<div class="figure text-sm text-soft">{say(reason.formula)}</div>{/if}
 							</td>
-							<td class="n">{typeof reason.value === 'number' ? sayNumber(reason.value) : (reason.value ?? '–')}</td>
-							<td>{reason.unit}</td>
-							<td>{reason.limit ?? 'informs only'}</td>
+							<td class="n">{typeof reason.value === 'number' ? theirs().number(reason.value, reason.unit) : say(reason.value ?? '–')}</td>
+							<td>{unitName(reason.unit)}</td>
+							<td>{limitIn(reason)}</td>
 							<td class="text-sm text-soft">{reason.source}</td>
 						</tr>
 					{:else}

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { readOneWay } from './decimal-comma.ts';
+import { pasted, readOneWay } from './decimal-comma.ts';
 
 test.each([
 	['0,25', '0.25'],
@@ -17,3 +17,20 @@ test.each([
 	['ten', null],
 	['', null]
 ])('"%s" is taken as %s', (text, taken) => expect(readOneWay(text)).toBe(taken));
+
+test.each([
+	['0.25', '0.25'],
+	['0,25', '0.25'],
+	['1.250', null],
+	['1,250', '1.25'],
+	['1.234,5', '1234.5']
+])('where numbers have commas, "%s" is taken as %s', (text, taken) => expect(readOneWay(text, ',')).toBe(taken));
+
+test.each([
+	['5 mil', '.', '5 mil'],
+	['0,127 mm', '.', '0.127 mm'],
+	['0.127 mm', ',', '0,127 mm'],
+	['75 °F', ',', '75 °F'],
+	['1,250 g', '.', null],
+	['ten', '.', null]
+] as const)('"%s" pasted where the sign is "%s" stands as %s', (text, sign, stands) => expect(pasted(text, sign)).toBe(stands));

@@ -1,17 +1,18 @@
-import { readNumber } from '@keen-relay/core/tables';
+import { readNumber, type DecimalSign } from '@keen-relay/core/tables';
 
-/** What a browser does to a comma in a number field it was not made for: it drops it, and 0,25 becomes 25. So a comma is taken for the decimal sign that it is,
- * and shown as it is read; a number that is pasted is taken where it can be read in one way only.
+/** What a hand does that is used to the other decimal sign: the sign that is typed is taken for the one that this person's numbers have, and shown as it is read. A number that
+ * is pasted is taken where it can be read in one way only. Nothing is ever dropped: 0,25 does not become 25.
+ * @param sign of the person before the screen, asked each time
  * @param refuse says what was not taken, and why
  * @returns stops listening
  */
-export function readCommas(refuse: (message: string) => void): () => void {
+export function readCommas(sign: () => DecimalSign, refuse: (message: string) => void): () => void {
 	const beforeInput = (event: InputEvent) => {
-		const field = numberField(event.target);
-		if (!field) return;
+		if (!(event.target instanceof HTMLInputElement) || event.target.inputMode !== 'decimal') return;
 		const typed = event.data ?? event.dataTransfer?.getData('text') ?? '';
-		if (!typed.includes(',') && event.inputType !== 'insertFromPaste') return;
-		const plain = event.inputType === 'insertText' ? typed.replace(',', '.') : readOneWay(typed);
+		const other = sign() === '.' ? ',' : '.';
+		if (!typed.includes(other) && event.inputType !== 'insertFromPaste') return;
+		const plain = event.inputType === 'insertText' ? typed.replace(other, sign()) : pasted(typed, sign());
 		event.preventDefault();
 		if (plain === null) refuse(`“${typed.trim().slice(0, 40)}” can be read in more than one way, or is no number. Type it.`);
 		else document.execCommand('insertText', false, plain);
@@ -21,18 +22,22 @@ export function readCommas(refuse: (message: string) => void): () => void {
 	return () => document.removeEventListener('beforeinput', beforeInput, options);
 }
 
-function numberField(target: EventTarget | null): HTMLInputElement | null {
-	return target instanceof HTMLInputElement && target.type === 'number' ? target : null;
+/** A number that was pasted as a field takes it, its unit with it. */
+export function pasted(text: string, sign: DecimalSign): string | null {
+	const [, digits = '', unit = ''] = /^(.*?)(\s*[a-zµμ°"%][^\s\d]*)?$/iu.exec(text.trim()) ?? [];
+	const plain = readOneWay(digits, sign);
+	return plain === null ? null : `${sign === '.' ? plain : plain.replace('.', sign)}${unit}`;
 }
 
-/** A number as a field takes it, where it has one reading; a single comma or point before other than three digits is a decimal sign in any case.
+/** A number as it is stored, where it has one reading; a single comma or point before other than three digits is a decimal sign in any case.
+ * @param sign what this person's numbers have: with none of the other it is written as every number is shown to them
  * @example readOneWay('62,5') // => '62.5'
  */
-export function readOneWay(text: string): string | null {
-	// Without a comma it is written as every number of this plant is shown.
-	if (!text.includes(',')) return readNumber(text, '.')?.value.toString() ?? null;
-	const [point, comma] = [readNumber(text, '.')?.value ?? null, readNumber(text, ',')?.value ?? null];
-	if (point !== null && comma !== null && point !== comma) return null;
-	const value = point ?? comma;
-	return value === null ? null : String(value);
+export function readOneWay(text: string, sign: DecimalSign = '.'): string | null {
+	const other = sign === '.' ? ',' : '.';
+	const own = readNumber(text, sign)?.value ?? null;
+	if (!text.includes(other)) return own?.toString() ?? null;
+	const theOther = readNumber(text, other)?.value ?? null;
+	if (own !== null && theOther !== null && own !== theOther) return null;
+	return (own ?? theOther)?.toString() ?? null;
 }

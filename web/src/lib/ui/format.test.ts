@@ -1,22 +1,9 @@
 import { describe, expect, test } from 'vitest';
 import { roomFor } from './chart-parts.ts';
-import { clockTime, dayTime, sayNumber, sayWhen } from './format.ts';
+import { speakTo } from './theirs.svelte.ts';
+import { clockTime, dayTime, sayWhen } from './format.ts';
 
 const AT = Date.UTC(2026, 10, 25, 12, 42);
-
-describe('figures', () => {
-	test.each([
-		[3, '3'],
-		[0, '0'],
-		[0.66, '0.660'],
-		[12.3456, '12.35'],
-		[123.456, '123.5'],
-		[-0.1234, '-0.123'],
-		[1234567.2, '1234567.2']
-	])('%d is said "%s"', (value, text) => {
-		expect(sayNumber(value)).toBe(text);
-	});
-});
 
 describe('times', () => {
 	test('in the plant’s zone, whatever the computer’s', () => {
@@ -24,6 +11,10 @@ describe('times', () => {
 		expect(clockTime(AT, 'Europe/Dublin')).toBe('12:42');
 		expect(dayTime(AT, 'Europe/Berlin')).toBe('25 Nov 13:42');
 		expect(clockTime(new Date(AT).toISOString(), 'UTC')).toBe('12:42');
+		speakTo({ locale: 'en-US', units: 'metric' });
+		expect(dayTime(AT, 'Europe/Berlin')).toBe('Nov 25 13:42');
+		speakTo({ locale: 'de-DE', units: 'metric' });
+		expect(dayTime(AT, 'Europe/Berlin')).toBe('25 Nov 13:42');
 	});
 
 	test.each([

@@ -1,22 +1,14 @@
 import { instantOf } from '@keen-relay/core/units';
-
-/** A figure with as many decimals as its size needs. */
-export function sayNumber(value: number): string {
-	const size = Math.abs(value);
-	if (Number.isInteger(value) && size < 1e6) return String(value);
-	return value.toFixed(size >= 100 ? 1 : size >= 10 ? 2 : 3);
-}
+import { theirs } from './theirs.svelte.ts';
 
 /** Wall-clock time in the plant, "13:42". */
 export function clockTime(at: number | Date | string, timeZone: string): string {
-	return new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' }).format(new Date(at));
+	return theirs().clockTime(at, timeZone);
 }
 
-/** Date and time in the plant, "24 Nov 13:42". */
+/** Date and time in the plant, "24 Nov 13:42", as the one before the screen writes it. */
 export function dayTime(at: number | Date | string, timeZone: string): string {
-	return new Intl.DateTimeFormat('en-GB', { timeZone, day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
-		.format(new Date(at))
-		.replace(',', '');
+	return theirs().dayTime(at, timeZone);
 }
 
 /** A length of time, "14 min" or "1 h 05". */

@@ -1,3 +1,4 @@
+import { say } from './theirs.svelte.ts';
 import { toast, type ExternalToast } from 'svelte-sonner';
 
 /** A message as it was shown. */
@@ -32,12 +33,14 @@ function keep(ok: boolean, text: string): void {
 
 /** Says that something was done. */
 export function sayDone(text: string, more?: ExternalToast): void {
-	keep(true, text);
-	toast.success(text, more);
+	const words = say(text);
+	keep(true, words);
+	toast.success(words, more);
 }
 
 /** Says that something was not done, and why. */
 export function sayNot(text: string, more?: ExternalToast): void {
-	keep(false, text);
-	toast.error(text, more);
+	const words = say(text);
+	keep(false, words);
+	toast.error(words, more);
 }

@@ -3,6 +3,7 @@
 	import { can } from '$lib/ui/can.ts';
 	import { dayTime } from '$lib/ui/format.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import { figure, titled } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const allowed = $derived(can('board.create'));
@@ -21,9 +22,8 @@
 		<table class="rows">
 			<thead>
 				<tr
-					><th>Board</th><th>Customer</th><th>Revision</th><th>Side</th><th class="n">Size, mm</th><th class="n">Openings</th><th class="n"
-						>Parts</th
-					><th>Panel</th><th>Files agree</th><th>Kept</th></tr
+					><th>Board</th><th>Customer</th><th>Revision</th><th>Side</th><th class="n">{titled('Size, mm')}</th><th class="n">Openings</th
+					><th class="n">Parts</th><th>Panel</th><th>Files agree</th><th>Kept</th></tr
 				>
 			</thead>
 			<tbody>
@@ -33,7 +33,7 @@
 						<td>{board.customer}</td>
 						<td>{board.revision}</td>
 						<td>{board.side}</td>
-						<td class="n">{board.widthMm.toFixed(1)} × {board.heightMm.toFixed(1)}</td>
+						<td class="n">{figure(board.widthMm, 1, 'mm')} × {figure(board.heightMm, 1, 'mm')}</td>
 						<td class="n">{board.openings}</td>
 						<td class="n">{board.parts}</td>
 						<td>{board.panel.free ? `${board.panel.free.circuits.length} circuits` : `${board.panel.columns} × ${board.panel.rows}`}</td>

@@ -11,6 +11,8 @@
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
+	import { fixed, quantity } from '$lib/ui/theirs.svelte.ts';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	let number = $state('');
@@ -108,7 +110,7 @@
 				{#if data.left.bead}
 					{@const bead = data.left.bead}
 					<button class="btn min-h-16 border-ink bg-transparent" disabled={!can('jar.scan')} onclick={() => beadOff(bead.jars)}
-						>Bead is off: {bead.grams.toFixed(0)} g of {bead.jars.join(', ')}, discarded</button
+						>Bead is off: {quantity(bead.grams, 0, 'g')} of {bead.jars.join(', ')}, discarded</button
 					>
 				{/if}
 				{#if data.left.stencil}
@@ -202,7 +204,7 @@
 				<p class="figure text-[46px] leading-[50px] font-semibold" data-testid="key-figure">{finishMs ? clockTime(finishMs, zone) : '–'}</p>
 				<p class="text-soft">
 					last panel finished{finishMs ? `, ${sayWhen(finishMs, plantTime.now)}` : ''}, at a takt of
-					<span class="figure whitespace-nowrap">{line?.pace.taktS?.toFixed(1) ?? '–'} s</span>
+					<span class="figure whitespace-nowrap">{fixed(line?.pace.taktS, 1) ?? '–'} s</span>
 				</p>
 			</div>
 		{/if}
@@ -224,13 +226,7 @@
 				</select></label
 			>
 			<label class="text-sm"
-				><span class="text-soft">Panels</span><input
-					class="figure input w-full border-line bg-sheet"
-					type="number"
-					min="1"
-					bind:value={panels}
-					aria-label="Panels"
-				/></label
+				><span class="text-soft">Panels</span><NumberField bare label="Panels" whole class="w-full" min={1} bind:value={panels} /></label
 			>
 			<button class="btn min-h-16 text-lg btn-primary" disabled={!can('job.create')}>Enter the job</button>
 			{#if !can('job.create')}<p class="text-sm text-soft">An engineer or lead enters jobs.</p>{/if}

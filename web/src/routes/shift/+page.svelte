@@ -4,18 +4,19 @@
 	import StopReason from '$lib/ui/StopReason.svelte';
 	import FactBlocks from '$lib/ui/FactBlocks.svelte';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
+	import { theirs, fixed } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const of = $derived(`?of=${data.shift.date}+${data.shift.name}`);
 	const share = (y: { result: { passed: number; units: number } }) =>
-		y.result.units ? ((100 * y.result.passed) / y.result.units).toFixed(1) : '–';
+		y.result.units ? fixed((100 * y.result.passed) / y.result.units, 1) : '–';
 </script>
 
 <div class="grid h-full grid-cols-[minmax(0,1fr)_372px]">
 	<section class="flex min-h-0 flex-col gap-2 px-5 pt-3.5">
 		<VerdictHead verdict={data.verdict}
-			>{data.shift.date}, {clockTime(data.shift.startMs, zone)} to {clockTime(data.shift.endMs, zone)}</VerdictHead
+			>{theirs().date(data.shift.date)}, {clockTime(data.shift.startMs, zone)} to {clockTime(data.shift.endMs, zone)}</VerdictHead
 		>
 		<div class="max-h-[232px] shrink-0 overflow-y-auto">
 			<table class="rows text-sm" data-testid="shifts">
@@ -29,7 +30,9 @@
 					{#each data.recent as row (`${row.date} ${row.name}`)}
 						{@const chosen = row.date === data.shift.date && row.name === data.shift.name}
 						<tr class={chosen ? 'font-semibold' : ''}>
-							<td class="whitespace-nowrap"><a class="underline" href="/shift?of={row.date}+{row.name}">{row.date} {row.name}</a></td>
+							<td class="whitespace-nowrap"
+								><a class="underline" href="/shift?of={row.date}+{row.name}">{theirs().date(row.date)} {row.name}</a></td
+							>
 							<td class="n">{row.printed}</td>
 							<td class="n">{row.finished}</td>
 							{#each row.yields as y (y.step)}<td class="n" title="{y.result.passed} of {y.result.units}">{share(y)}</td>{/each}

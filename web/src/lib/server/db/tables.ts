@@ -18,6 +18,7 @@ import type { BoardBuild, OvenRecipe, PasteWindow, ProfileLog } from "@keen-rela
 import type { Holiday, ShiftPattern } from "@keen-relay/core/schedule";
 import type { StencilRules, TransferFit, TransferGroup, TransferModel, Wall } from "@keen-relay/core/stencil";
 import type { CameTo, HoldKind } from "@keen-relay/core/trace";
+import type { Locale, UnitSystem } from "@keen-relay/core/people";
 import type { StationState, Undo } from "$lib/model/types.ts";
 import type { StationRole } from "$lib/stations/index.ts";
 import type { Purpose } from "$lib/stations/kind.ts";
@@ -562,10 +563,12 @@ export interface Plant {
   demo: boolean;
   holidays: Generated<JsonOf<Holiday[]>>;
   id: number;
+  locale: Generated<Locale>;
   name: string;
   revision: Generated<number>;
   shifts: JsonOf<ShiftPattern[]>;
   timeZone: string;
+  units: Generated<UnitSystem>;
 }
 
 export interface PlantClock {
@@ -859,8 +862,10 @@ export interface User {
   id: string;
   image: string | null;
   leftAt: Timestamp | null;
+  locale: Locale | null;
   name: string;
   role: Role;
+  units: UnitSystem | null;
   updatedAt: Generated<Timestamp>;
   username: string;
 }

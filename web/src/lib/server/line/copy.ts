@@ -59,6 +59,8 @@ export async function exportSetUp(): Promise<SetUpFile> {
 		plant: {
 			name: plant.name,
 			timeZone: plant.timeZone,
+			locale: plant.locale,
+			units: plant.units,
 			shifts: plant.shifts.map(({ name, from, to, days, breaks }) => ({
 				name,
 				from,

@@ -3,6 +3,7 @@ import type { z } from 'zod';
 import type { bodies } from '$lib/api/bodies.ts';
 import { GENERIC_WINDOWS } from '@keen-relay/core/reflow';
 import { checkShifts, type Holiday, type ShiftPattern } from '@keen-relay/core/schedule';
+import type { Locale, UnitSystem } from '@keen-relay/core/people';
 import { Conflict, Refusal, refuse } from '../answer.ts';
 import { announce, db } from '../db/index.ts';
 import { Remembered } from '../remembered.ts';
@@ -23,12 +24,27 @@ export interface PlantInfo {
 	holidays: Holiday[];
 	demo: boolean;
 	revision: number;
+	/** How numbers are written and in which units they are said, for whoever chose nothing of their own. */
+	locale: Locale;
+	units: UnitSystem;
 }
 
 const plant = new Remembered<PlantInfo>(60_000, async () => {
-	const { name, timeZone, shifts, holidays, demo, revision } = await db.selectFrom('plant').selectAll().executeTakeFirstOrThrow();
+	const { name, timeZone, shifts, holidays, demo, revision, locale, units } = await db
+		.selectFrom('plant')
+		.selectAll()
+		.executeTakeFirstOrThrow();
 	const notOn = holidays.map((holiday) => holiday.date);
-	return { name, timeZone, holidays, demo, revision, shifts: notOn.length ? shifts.map((shift) => ({ ...shift, notOn })) : shifts };
+	return {
+		name,
+		timeZone,
+		holidays,
+		demo,
+		revision,
+		locale,
+		units,
+		shifts: notOn.length ? shifts.map((shift) => ({ ...shift, notOn })) : shifts
+	};
 });
 onNews((topic) => {
 	if (topic === 'people' || topic === 'back') plant.forget();
@@ -69,7 +85,7 @@ function isTimeZone(name: string): boolean {
 /** Corrects what the plant is called and when it works. What was recorded keeps its instants: another zone or pattern changes which shift they are counted to. */
 export async function setPlant(
 	actor: Actor,
-	{ name, timeZone, shifts, holidays, startedFrom }: z.infer<typeof bodies.plant>
+	{ name, timeZone, locale, units, shifts, holidays, startedFrom }: z.infer<typeof bodies.plant>
 ): Promise<{ revision: number }> {
 	if (!isTimeZone(timeZone)) refuse('timeZone', timeZone, `There is no time zone “${timeZone}”. Choose one like Europe/Dublin.`);
 	const issues = checkShifts(shifts);
@@ -81,7 +97,7 @@ export async function setPlant(
 		const revision = now.revision + 1;
 		await trx
 			.updateTable('plant')
-			.set({ name, timeZone, shifts: JSON.stringify(shifts), holidays: JSON.stringify(holidays), revision })
+			.set({ name, timeZone, locale, units, shifts: JSON.stringify(shifts), holidays: JSON.stringify(holidays), revision })
 			.execute();
 		await logAction(trx, actor, 'plant.set', `${name}, ${timeZone}; ${shifts.map((s) => `${s.name} ${s.from} to ${s.to}`).join(', ')}`);
 		for (const topic of ['people', 'line', 'shift'] as const) await announce(trx, topic);

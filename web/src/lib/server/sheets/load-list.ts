@@ -1,10 +1,11 @@
+import type { Say } from '@keen-relay/core/people';
 import { missing } from '../answer.ts';
 import type { Sheet } from './pdf.ts';
 import { planFor } from '../stations/place/program.ts';
 import { stationPage } from '../line/station-page.ts';
 
 /** The load list of a placer for a board side, in slot order: what stands where, and with which supply. */
-export async function loadListSheet(lineParam: string, stationParam: string, url: URL, printedAt: string): Promise<Sheet> {
+export async function loadListSheet(lineParam: string, stationParam: string, url: URL, say: Say, printedAt: string): Promise<Sheet> {
 	const { side, run, ready, station, lineId } = await stationPage(lineParam, 'place', url, stationParam);
 	if (!side) return missing('There is no board yet.', '/boards/new', 'Read in a board');
 	const running = side.running ? run : null;
@@ -15,7 +16,7 @@ export async function loadListSheet(lineParam: string, stationParam: string, url
 		title: `Load list, ${station.name}`,
 		about: [
 			`${side.name} ${side.revision}, ${side.side} side; ${program ? `program ${program.revision}` : 'not released: a plan only'}${running ? `; job ${running.number}` : ''}`,
-			`${machine?.loadList.length ?? 0} feeders, ${machine?.placements ?? 0} placements, ${(machine?.totalS ?? 0).toFixed(1)} s a panel; printed ${printedAt}`
+			`${machine?.loadList.length ?? 0} feeders, ${machine?.placements ?? 0} placements, ${say.fixed(machine?.totalS ?? 0, 1)} s a panel; printed ${printedAt}`
 		],
 		blocks: [
 			{

@@ -11,6 +11,8 @@
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import Issues from '$lib/ui/Issues.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import { figure, fixed, quantity, titled } from '$lib/ui/theirs.svelte.ts';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
@@ -122,9 +124,10 @@
 			<div>
 				<p class="text-soft">
 					{errors ? `${errors} disagreements between the files keep it from running.` : 'Parts list, positions and paste agree.'}
-					{data.openings} openings{data.pins ? `, ${data.pins} with a pin` : ', pins unknown'}, {data.parts} parts, {data.bomLines} lines; {data.side.widthMm.toFixed(
+					{data.openings} openings{data.pins ? `, ${data.pins} with a pin` : ', pins unknown'}, {data.parts} parts, {data.bomLines} lines; {fixed(
+						data.side.widthMm,
 						2
-					)} × {data.side.heightMm.toFixed(2)} mm; {data.side.customer}.
+					)} × {quantity(data.side.heightMm, 2, 'mm')}; {data.side.customer}.
 				</p>
 			</div>
 			<div class="flex shrink-0 items-center gap-2">
@@ -182,11 +185,15 @@
 						{#if chosenPart}
 							<tr><td>part</td><td class="text-right">{chosenPart.partNumber} {chosenPart.value}</td></tr>
 							<tr><td>package</td><td class="text-right">{chosenPart.packageName}</td></tr>
-							<tr><td>at, mm</td><td class="n">{chosenPart.xMm.toFixed(3)}, {chosenPart.yMm.toFixed(3)}, {chosenPart.rotationDeg}°</td></tr>
+							<tr
+								><td>{titled('at, mm')}</td><td class="n"
+									>{figure(chosenPart.xMm, 3, 'mm')}, {figure(chosenPart.yMm, 3, 'mm')}, {chosenPart.rotationDeg}°</td
+								></tr
+							>
 						{/if}
 						<tr
 							><td>opening</td><td class="n"
-								>{chosen.widthMm.toFixed(3)} × {chosen.lengthMm.toFixed(3)} mm, {chosen.areaMm2.toFixed(4)} mm²</td
+								>{figure(chosen.widthMm, 3, 'mm')} × {quantity(chosen.lengthMm, 3, 'mm')}, {quantity(chosen.areaMm2, 4, 'mm²')}</td
 							></tr
 						>
 						<tr><td>drawn by line</td><td class="n">{chosen.line}</td></tr>
@@ -213,54 +220,59 @@
 			{/if}
 			<div class="mt-2 grid grid-cols-4 gap-2" onfocusin={() => (view = 'panel')} role="group" aria-label="Panel layout">
 				<label
-					><span class="text-soft">Columns</span><input
-						class="figure input w-full border-line bg-sheet"
-						type="number"
-						min="1"
-						max="20"
+					><span class="text-soft">Columns</span><NumberField
+						bare
+						label="Columns"
+						whole
+						class="w-full"
+						min={1}
+						max={20}
 						bind:value={columns}
-						aria-label="Columns"
 					/></label
 				>
 				<label
-					><span class="text-soft">Rows</span><input
-						class="figure input w-full border-line bg-sheet"
-						type="number"
-						min="1"
-						max="20"
+					><span class="text-soft">Rows</span><NumberField
+						bare
+						label="Rows"
+						whole
+						class="w-full"
+						min={1}
+						max={20}
 						bind:value={rows}
-						aria-label="Rows"
 					/></label
 				>
 				<label
-					><span class="text-soft">Pitch x</span><input
-						class="figure input w-full border-line bg-sheet"
-						type="number"
+					><span class="text-soft">Pitch x</span><NumberField
+						bare
+						label="Pitch x, mm"
+						class="w-full"
 						step="any"
 						bind:value={pitchXMm}
-						aria-label="Pitch x, mm"
+						min={-Infinity}
 					/></label
 				>
 				<label
-					><span class="text-soft">Pitch y</span><input
-						class="figure input w-full border-line bg-sheet"
-						type="number"
+					><span class="text-soft">Pitch y</span><NumberField
+						bare
+						label="Pitch y, mm"
+						class="w-full"
 						step="any"
 						bind:value={pitchYMm}
-						aria-label="Pitch y, mm"
+						min={-Infinity}
 					/></label
 				>
 				<label
-					><span class="text-soft">Rail, mm</span><input
-						class="figure input w-full border-line bg-sheet"
-						type="number"
+					><span class="text-soft">{titled('Rail, mm')}</span><NumberField
+						bare
+						label="Rail, mm"
+						class="w-full"
 						step="any"
 						bind:value={railMm}
-						aria-label="Rail, mm"
+						min={-Infinity}
 					/></label
 				>
 				<p class="figure col-span-3 self-end pb-2">
-					{panel.geometry ? `${panel.geometry.widthMm.toFixed(1)} × ${panel.geometry.heightMm.toFixed(1)} mm` : ''}
+					{panel.geometry ? `${figure(panel.geometry.widthMm, 1, 'mm')} × ${quantity(panel.geometry.heightMm, 1, 'mm')}` : ''}
 				</p>
 				<label class="col-span-4"
 					><span class="text-soft">Fiducials, x, y in mm, one a line</span><textarea
@@ -281,7 +293,7 @@
 			<table class="rows">
 				<tbody>
 					{#each data.files as file (file.id)}<tr
-							><td>{file.kind}</td><td class="truncate">{file.name}</td><td class="n">{(file.bytes / 1024).toFixed(1)} KiB</td></tr
+							><td>{file.kind}</td><td class="truncate">{file.name}</td><td class="n">{fixed(file.bytes / 1024, 1)} KiB</td></tr
 						>{/each}
 				</tbody>
 			</table>

@@ -4,6 +4,7 @@
 </script>
 
 <script lang="ts">
+	import { figure, quantity, say } from '$lib/ui/theirs.svelte.ts';
 	import { onMount, tick } from 'svelte';
 	import { beforeNavigate, goto } from '$app/navigation';
 	import type { BoardPart, CircuitGuess, Finding, PanelLayout } from '@keen-relay/core/artwork';
@@ -315,7 +316,7 @@
 	<section class="flex min-h-0 flex-col px-4 py-3">
 		{#each open as { issue, field, answers } (issue.code)}
 			<div class="flex items-center gap-3 pb-2" data-testid="question-{field}">
-				<p class="min-w-0 flex-1"><strong>{issue.file}</strong>: {issue.message}</p>
+				<p class="min-w-0 flex-1"><strong>{issue.file}</strong>: {say(issue.message)}</p>
 				{#each answers as [value, words] (value)}
 					<button class="btn h-12 border-2 border-line bg-sheet" type="button" onclick={() => answer(field, value)}>{words}</button>
 				{/each}
@@ -326,8 +327,8 @@
 				{#each read.inUnits as layer (layer.unit)}
 					<figure class="flex min-h-0 flex-col">
 						<figcaption class="text-lg">
-							<strong>In {layer.unit}</strong>: {layer.widthMm.toFixed(1)} × {layer.heightMm.toFixed(1)} mm, narrowest opening
-							{layer.narrowestMm.toFixed(3)} mm
+							<strong>In {layer.unit}</strong>: {figure(layer.widthMm, 1, 'mm')} × {quantity(layer.heightMm, 1, 'mm')}, narrowest opening
+							{quantity(layer.narrowestMm, 3, 'mm')}
 						</figcaption>
 						<div class="min-h-0 flex-1">
 							<BoardDrawing
@@ -366,7 +367,8 @@
 				/>
 			</div>
 			{#if content === 'panel' && !read.refused}<p class="text-sm text-soft">
-					One circuit of {read.widthMm.toFixed(2)} × {read.heightMm.toFixed(2)} mm was cut out, {read.apertures.length} openings; the panel keeps
+					One circuit of {figure(read.widthMm, 2, 'mm')} × {quantity(read.heightMm, 2, 'mm')} was cut out, {read.apertures.length} openings; the
+					panel keeps
 					{read.guess.places.length} of them where they stand. Type width and height to correct the circuit’s edge.
 				</p>{/if}
 		{:else if read && read.apertures.length}

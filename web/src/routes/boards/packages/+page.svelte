@@ -2,6 +2,7 @@
 	import { PACKAGE_FIELDS, type PackageField } from '@keen-relay/core/parts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
+	import { theirs, titled } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	let name = $state<string | null>(null);
@@ -11,7 +12,7 @@
 	let source = $state('');
 	const shown = $derived(data.packages.filter((p) => p.name.toLowerCase().includes(find.trim().toLowerCase())));
 	const chosen = $derived(data.packages.find((p) => p.name === name) ?? shown[0] ?? null);
-	const say = (v: number | null) => (v === null ? 'unknown' : Number(v.toPrecision(4)).toString());
+	const known = (v: number | null, unit: string) => (v === null ? 'unknown' : theirs().inField(Number(v.toPrecision(4)), unit));
 
 	/** What was entered when somebody began to type: what another enters meanwhile is not overwritten. */
 	let startedFrom = $state<number | null>(null);
@@ -43,7 +44,10 @@
 		<div class="mt-3 min-h-0 flex-1 overflow-y-auto" role="group" aria-label="Packages of the boards" tabindex="0">
 			<table class="rows">
 				<thead
-					><tr><th>Package</th><th class="n">Parts</th><th class="n">Body, mm</th><th class="n">Mass, g</th><th class="n">Unknown</th></tr
+					><tr
+						><th>Package</th><th class="n">Parts</th><th class="n">{titled('Body, mm')}</th><th class="n">{titled('Mass, g')}</th><th
+							class="n">Unknown</th
+						></tr
 					></thead
 				>
 				<tbody>
@@ -52,8 +56,8 @@
 						<tr class={chosen?.name === p.name ? 'font-semibold' : ''}>
 							<td><button class="text-left underline" onclick={() => (name = p.name)}>{p.name}</button></td>
 							<td class="n">{p.parts}</td>
-							<td class="n">{say(of('lengthMm'))} × {say(of('widthMm'))} × {say(of('heightMm'))}</td>
-							<td class="n">{say(of('massG'))}</td>
+							<td class="n">{known(of('lengthMm'), 'mm')} × {known(of('widthMm'), 'mm')} × {known(of('heightMm'), 'mm')}</td>
+							<td class="n">{known(of('massG'), 'g')}</td>
 							<td class="n">{p.facts.filter((fact) => fact.value === null).length}</td>
 						</tr>
 					{:else}<tr><td colspan="5" class="text-soft">No package of that name on any board.</td></tr>{/each}
@@ -70,7 +74,7 @@
 					{#each chosen.facts as fact (fact.field)}
 						<tr>
 							<td>{PACKAGE_FIELDS[fact.field].words}</td>
-							<td class="n {fact.value === null ? 'text-soft' : 'font-semibold'}">{say(fact.value)}</td>
+							<td class="n {fact.value === null ? 'text-soft' : 'font-semibold'}">{known(fact.value, PACKAGE_FIELDS[fact.field].unit)}</td>
 							<td>{PACKAGE_FIELDS[fact.field].unit}</td>
 							<td class={fact.entered ? '' : 'text-soft'}>{fact.source}</td>
 						</tr>

@@ -10,6 +10,7 @@
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import WashPays from '$lib/ui/WashPays.svelte';
+	import { fixed, quantity, say } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
@@ -52,7 +53,7 @@
 					: 'Not inspected yet.'}
 		</p>
 		{#each pass.warnings as warning (warning.text)}
-			<p class="flex items-center gap-2 font-semibold" data-testid="late"><LevelMark level={warning.level} />{warning.text}</p>
+			<p class="flex items-center gap-2 font-semibold" data-testid="late"><LevelMark level={warning.level} />{say(warning.text)}</p>
 		{/each}
 		{#if data.passes.length > 1}
 			<div class="flex gap-6 border-b border-hair" role="tablist" aria-label="Passes">
@@ -91,18 +92,18 @@
 	<section class="min-h-0 overflow-y-auto border-l border-line px-5 py-3 text-sm" aria-label="What is known of it" tabindex="0">
 		<h2 class="border-b border-hair pb-1 font-semibold text-soft">Built with</h2>
 		<p class="py-1">
-			Stencil {pass.stencilCode ?? ''} design {pass.stencilRevision} ({pass.foilUm} µm), {pass.printRecipeRevision
+			Stencil {pass.stencilCode ?? ''} design {pass.stencilRevision} ({quantity(pass.foilUm, 0, 'µm')}), {pass.printRecipeRevision
 				? `print recipe ${pass.printRecipeRevision}, `
 				: ''}program {pass.programRevision}, oven recipe {pass.recipeRevision}
-			<span class="figure">({pass.recipe.setC.join(' ')}, {pass.recipe.beltCmPerMin} cm/min)</span>
+			<span class="figure">({pass.recipe.setC.join(' ')}, {quantity(pass.recipe.beltCmPerMin, 1, 'cm/min')})</span>
 		</p>
 		<p class="py-1" data-testid="paste-of">
 			{#if pass.bead.length}Paste: {#each pass.bead as b, i (`${b.jar}-${b.loadedMs}`)}{i ? ', ' : ''}<a
 						class="underline"
 						href="/paste?jar={encodeURIComponent(b.jar)}">{b.jar}</a
 					>
-					lot {b.lot} (loaded {clockTime(b.loadedMs, zone)}, {b.grams.toFixed(0)} g of it on the stencil){/each}.{:else}Paste: no jar was
-				scanned.{/if}
+					lot {b.lot} (loaded {clockTime(b.loadedMs, zone)}, {quantity(b.grams, 0, 'g')} of it on the stencil){/each}.{:else}Paste: no jar
+				was scanned.{/if}
 		</p>
 		<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">What happened</h2>
 		<table class="rows">
@@ -112,14 +113,14 @@
 						<td class="figure">{clockTime(line.at, zone)}</td>
 						<td
 							><span class="flex items-center gap-1"
-								>{#if line.level}<LevelMark level={line.level} />{/if}{line.what}</span
+								>{#if line.level}<LevelMark level={line.level} />{/if}{say(line.what)}</span
 							></td
 						>
 						<td>
-							{line.text}
+							{say(line.text)}
 							{#each line.notes as note (note.text)}
 								<span class="flex items-center gap-1"
-									>{#if note.level}<LevelMark level={note.level} />{/if}{note.text}</span
+									>{#if note.level}<LevelMark level={note.level} />{/if}{say(note.text)}</span
 								>
 							{/each}
 							{#if line.steps?.length}
@@ -132,7 +133,7 @@
 												disabled={!next || (line.may !== undefined && !can(line.may))}
 												onclick={() => act('POST', s.path, s.body, `${s.words}: done`)}
 												>{s.done ? clockTime(s.done.at, zone) : 'Done'}</button
-											>{k + 1}. {s.words}{s.done ? `, ${s.done.by}` : ''}
+											>{k + 1}. {say(s.words)}{s.done ? `, ${s.done.by}` : ''}
 										</li>
 									{/each}
 								</ol>
@@ -161,7 +162,7 @@
 			<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">Pads that failed</h2>
 			<table class="rows">
 				<tbody>
-					{#each pass.pads as w (w.pad)}<tr><td>{padName(w.pad)}</td><td>{w.code}</td><td class="n">{w.volumePct.toFixed(0)} %</td></tr
+					{#each pass.pads as w (w.pad)}<tr><td>{padName(w.pad)}</td><td>{w.code}</td><td class="n">{fixed(w.volumePct, 0)} %</td></tr
 						>{/each}
 				</tbody>
 			</table>

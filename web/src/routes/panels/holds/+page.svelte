@@ -6,6 +6,7 @@
 	import Leave from '$lib/ui/Leave.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
+	import { say } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -38,7 +39,7 @@
 								><LevelMark level="stopped" />{WHAT[hold.kind]} <a class="figure underline" href={href(hold)}>{hold.subject}</a></span
 							>{#if hold.lineId !== null}<span class="text-sm text-soft">{data.lines[hold.lineId]}</span>{/if}</td
 						>
-						<td>{hold.why}</td>
+						<td>{say(hold.why)}</td>
 						<td class="whitespace-nowrap">{dayTime(hold.since, zone)}</td>
 						<td>{hold.obeys.map((role) => kindOf(role).name).join(', ')}</td>
 						<td>{hold.who.join(', ')}</td>
@@ -61,7 +62,7 @@
 					{#each data.lifted as hold (hold.id)}
 						<tr>
 							<td class="whitespace-nowrap">{WHAT[hold.kind]} <a class="figure underline" href={href(hold)}>{hold.subject}</a></td>
-							<td>{hold.why}</td>
+							<td>{say(hold.why)}</td>
 							<td class="whitespace-nowrap">{dayTime(hold.since, zone)}</td>
 							<td class="whitespace-nowrap">{dayTime(hold.liftedAt!, zone)}</td>
 							<td

@@ -6,7 +6,7 @@
 	let { data } = $props();
 	const done = $derived(data.steps.filter((s) => s.level === 'good' || s.level === 'watch').length);
 	const next = $derived(data.steps.find((s) => s.level === 'act') ?? null);
-	const say = (step: string, words: string) => act('POST', '/api/v1/plant/steps', { step }, words);
+	const keepSaid = (step: string, words: string) => act('POST', '/api/v1/plant/steps', { step }, words);
 </script>
 
 <div class="mx-auto flex h-full max-w-[1080px] flex-col overflow-y-auto pt-3 pb-4">
@@ -33,19 +33,19 @@
 						<button
 							class="btn min-h-11 border-line bg-transparent font-normal"
 							disabled={!can('plant.set')}
-							onclick={() => say('plant', 'Name, zone and shifts are right as they are')}>They are right</button
+							onclick={() => keepSaid('plant', 'Name, zone and shifts are right as they are')}>They are right</button
 						>
 					{:else if s.level !== 'good' && s.code === 'rules'}
 						<button
 							class="btn min-h-11 border-line bg-transparent font-normal"
 							disabled={!can('plant.set')}
-							onclick={() => say('rules', 'The rules are right as they are')}>They are right</button
+							onclick={() => keepSaid('rules', 'The rules are right as they are')}>They are right</button
 						>
 					{:else if s.level !== 'good' && s.code === 'machines'}
 						<button
 							class="btn min-h-11 border-line bg-transparent font-normal"
 							disabled={!can('plant.set')}
-							onclick={() => say('byHand', 'Results come by hand and by file')}>By hand and by file</button
+							onclick={() => keepSaid('byHand', 'Results come by hand and by file')}>By hand and by file</button
 						>
 					{/if}
 					<a class="btn min-h-11 {s === next ? 'btn-primary' : 'border-ink bg-transparent font-normal'}" href={s.href}

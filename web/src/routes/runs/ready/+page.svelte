@@ -10,6 +10,7 @@
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
+	import { say } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const ready = $derived(data.ready);
@@ -61,7 +62,7 @@
 									></td
 								>
 								<td>
-									{item.why}
+									{say(item.why)}
 									{#if leave}<span class="block text-sm text-soft"
 											>{leave.by}, {leave.untilMs === null ? 'for this run' : `until ${clockTime(leave.untilMs, zone)}`}: {leave.reason}</span
 										>{/if}

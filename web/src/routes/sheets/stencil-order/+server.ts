@@ -4,12 +4,12 @@ import { idOf } from '$lib/server/answer.ts';
 import { machineData } from '$lib/stations/index.ts';
 import { db } from '$lib/server/db/index.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
+import { sayTo } from '$lib/server/people/preferences.ts';
 import { plantInfo } from '$lib/server/plant/settings.ts';
 import { AREA_RATIO_LIMIT } from '@keen-relay/core/stencil';
 import { foilFor } from '$lib/server/stations/print/joint-needs.ts';
 import { orderedOpenings } from '$lib/server/queries/transfer.ts';
 import { pdfResponse, sheetPdf } from '$lib/server/sheets/pdf.ts';
-import { dayTime } from '$lib/ui/format.ts';
 
 /** Number of the stencil that a design is ordered as: of the one that was made of it, else the next that is free. */
 async function stencilNumber(stencilId: number): Promise<string> {
@@ -48,10 +48,15 @@ async function frames(): Promise<string> {
 		.join('; ');
 }
 
-/** What a stencil maker needs for ?side=: foil, walls, panel, marks, and the openings by size. */
-export async function GET({ url }) {
+/** What a stencil maker needs for ?side=, in millimetres as its files are: foil, walls, panel, marks, and the openings by size. */
+export async function GET({ url, locals }) {
 	const sideId = idOf(url.searchParams.get('side') ?? '');
-	const [{ side, revision, openings }, nowMs, plant] = await Promise.all([orderedOpenings(sideId), plantNow(), plantInfo()]);
+	const [{ side, revision, openings }, nowMs, plant, say] = await Promise.all([
+		orderedOpenings(sideId),
+		plantNow(),
+		plantInfo(),
+		sayTo(locals)
+	]);
 	const stencil = await db
 		.selectFrom('stencil')
 		.selectAll()
@@ -71,7 +76,7 @@ export async function GET({ url }) {
 	const pdf = await sheetPdf({
 		title: name,
 		about: [
-			`${plant.name}, for ${side.customer}; printed ${dayTime(nowMs, plant.timeZone)}`,
+			`${plant.name}, for ${side.customer}; printed ${say.dayTime(nowMs, plant.timeZone)}`,
 			...(number ? [`Stencil number ${number}, to be cut into the foil and written on the frame`] : []),
 			`Frame ${frame}`,
 			stencil

@@ -9,6 +9,7 @@
 	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import FactBlocks from '$lib/ui/FactBlocks.svelte';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
+	import { theirs } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	let note = $state(untrack(() => data.handOver?.note ?? ''));
@@ -43,7 +44,9 @@
 
 <div class="grid h-full grid-cols-[minmax(0,1fr)_400px]">
 	<section class="flex min-h-0 flex-col gap-2 px-5 pt-3.5">
-		<VerdictHead {verdict}>{data.shift.date}, {clockTime(data.shift.startMs, zone)} to {clockTime(data.shift.endMs, zone)}</VerdictHead>
+		<VerdictHead {verdict}
+			>{theirs().date(data.shift.date)}, {clockTime(data.shift.startMs, zone)} to {clockTime(data.shift.endMs, zone)}</VerdictHead
+		>
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 		<div class="min-h-0 flex-1 overflow-y-auto pt-1" data-testid="hand-over" role="region" aria-label="Hand-over" tabindex="0">
 			<FactBlocks blocks={data.lines} />

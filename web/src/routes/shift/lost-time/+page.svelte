@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { sayLength } from '$lib/ui/format.ts';
+	import { theirs } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const rows = $derived([...data.lost.rows].sort((a, b) => b.ms - a.ms));
@@ -10,8 +11,8 @@
 <div class="h-full overflow-y-auto px-5 pt-3.5">
 	<h1 class="text-[28px] leading-[34px] font-bold">{data.lines[0]}</h1>
 	<p class="text-soft">
-		{page.data.line?.name}, {data.shift.name} shift of {data.shift.date}, {sayLength(data.spanMs)} of it over. Time that two machines stood is
-		counted once.
+		{page.data.line?.name}, {data.shift.name} shift of {theirs().date(data.shift.date)}, {sayLength(data.spanMs)} of it over. Time that two machines
+		stood is counted once.
 	</p>
 	<ul class="mt-3 grid max-w-4xl gap-1" data-testid="lost">
 		{#each rows as row (`${row.station} ${row.reason}`)}

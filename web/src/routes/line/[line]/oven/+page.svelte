@@ -26,6 +26,7 @@
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { startTuning } from '$lib/workers/tuning.ts';
+	import { figure, fixed, say } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const oven = $derived(data.oven);
@@ -74,7 +75,7 @@
 	);
 	const allowed = $derived(data.side && can('recipe.release'));
 	const headway = $derived(data.side && belt > 0 ? ovenHeadwayS(data.side.geometry.widthMm, data.gapMm, belt) : null);
-	const use = $derived(result.check ? (Number.isFinite(result.check.usePct) ? result.check.usePct.toFixed(0) : 'over 100') : '–');
+	const use = $derived(result.check ? (Number.isFinite(result.check.usePct) ? fixed(result.check.usePct, 0) : 'over 100') : '–');
 	const lowest = $derived(data.passes[0]);
 
 	const draft = new Draft<{ setC: number[]; belt: number; pasteId: number }>({
@@ -199,8 +200,8 @@
 						class="flex w-full justify-between border-b border-hair py-2 text-left font-semibold hover:text-copper"
 						onclick={() => take(move.recipe)}
 					>
-						<span>{move.action}</span><span class="figure font-normal"
-							>{Number.isFinite(move.usePct) ? `${move.usePct.toFixed(0)} %` : 'over 100 %'}</span
+						<span>{say(move.action)}</span><span class="figure font-normal"
+							>{Number.isFinite(move.usePct) ? `${fixed(move.usePct, 0)} %` : 'over 100 %'}</span
 						>
 					</button>
 				{:else}<p class="border-b border-hair py-2 text-soft">No single change gains a point. Tune tries several at once.</p>{/each}
@@ -241,22 +242,22 @@
 					>
 					<tbody>
 						{#each result.check.spots as spot (spot.spot.name)}
-							<tr title="{spot.spot.at}, time constant {spot.spot.tauS.toFixed(1)} s; worst: {METRIC_WORDS[spot.worst.metric].name}">
+							<tr title="{spot.spot.at}, time constant {fixed(spot.spot.tauS, 1)} s; worst: {METRIC_WORDS[spot.worst.metric].name}">
 								<td>{spot.spot.name}</td>
-								<td class="n">{spot.metrics.peakC.toFixed(1)}</td>
-								<td class="n">{spot.metrics.aboveReferenceS.toFixed(0)}</td>
-								<td class="n">{spot.metrics.soakS?.toFixed(0) ?? '–'}</td>
-								<td class="n">{spot.metrics.maxRiseCPerS.toFixed(2)}</td>
-								<td class="n font-semibold">{Number.isFinite(spot.worst.use) ? spot.worst.use.toFixed(0) : '–'}</td>
+								<td class="n">{figure(spot.metrics.peakC, 1, '°C')}</td>
+								<td class="n">{fixed(spot.metrics.aboveReferenceS, 0)}</td>
+								<td class="n">{fixed(spot.metrics.soakS, 0) ?? '–'}</td>
+								<td class="n">{figure(spot.metrics.maxRiseCPerS, 2, '°C/s')}</td>
+								<td class="n font-semibold">{Number.isFinite(spot.worst.use) ? fixed(spot.worst.use, 0) : '–'}</td>
 							</tr>
 						{/each}
 						{#each measured?.channels ?? [] as channel (channel.name)}
 							<tr class="text-copper" data-testid="measured">
 								<td class="max-w-[68px] truncate" title="measured, {channel.name}">{channel.name}</td>
-								<td class="n">{channel.metrics.peakC.toFixed(1)}</td>
-								<td class="n">{channel.metrics.aboveReferenceS.toFixed(0)}</td>
-								<td class="n">{channel.metrics.soakS?.toFixed(0) ?? '–'}</td>
-								<td class="n">{channel.metrics.maxRiseCPerS.toFixed(2)}</td>
+								<td class="n">{figure(channel.metrics.peakC, 1, '°C')}</td>
+								<td class="n">{fixed(channel.metrics.aboveReferenceS, 0)}</td>
+								<td class="n">{fixed(channel.metrics.soakS, 0) ?? '–'}</td>
+								<td class="n">{figure(channel.metrics.maxRiseCPerS, 2, '°C/s')}</td>
 								<td></td>
 							</tr>
 						{/each}
@@ -288,7 +289,7 @@
 				</div>
 				<p class="pt-1 text-xs text-soft">
 					Above {paste.window.referenceC} °C; soak {paste.window.soakFromC} to {paste.window.soakToC} °C; rise in °C/s over 10 s.
-					{#if headway}One panel every {headway.toFixed(1)} s.{/if}
+					{#if headway}One panel every {fixed(headway, 1)} s.{/if}
 				</p>
 			</section>
 		{/if}

@@ -20,6 +20,7 @@
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { figure, fixed, say, titled } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
@@ -195,8 +196,8 @@
 					annotation: {
 						annotations: chart
 							? {
-									upper: limitLine(p, chart.upper, `upper ${chart.upper.toFixed(1)}`),
-									lower: limitLine(p, chart.lower, `lower ${chart.lower.toFixed(1)}`)
+									upper: limitLine(p, chart.upper, `upper ${fixed(chart.upper, 1)}`),
+									lower: limitLine(p, chart.lower, `lower ${fixed(chart.lower, 1)}`)
 								}
 							: {}
 					}
@@ -281,7 +282,7 @@
 				{#each data.classes as c (c.key)}<option value={c.key}>{c.name}</option>{/each}
 			</select>
 		</label>
-		<p class="flex items-center gap-2 text-sm"><LevelMark level={data.control.verdict.level} />{data.control.verdict.statement}</p>
+		<p class="flex items-center gap-2 text-sm"><LevelMark level={data.control.verdict.level} />{say(data.control.verdict.statement)}</p>
 		<div class="grid grid-cols-2 gap-2">
 			<label
 				><span class="text-sm text-soft">Drawn</span><select
@@ -314,14 +315,18 @@
 				<h2 class="border-b border-hair pb-1 font-semibold">{padName(pad)}</h2>
 				<table class="rows text-sm">
 					<tbody>
-						<tr><td>volume, %</td><td class="n">{readings.volumePct[pad]!.toFixed(1)}</td></tr>
-						<tr><td>height, µm</td><td class="n">{readings.heightUm[pad]!.toFixed(1)}</td></tr>
-						<tr><td>area, %</td><td class="n">{readings.areaPct[pad]!.toFixed(1)}</td></tr>
-						<tr><td>offset, µm</td><td class="n">{readings.offsetXUm[pad]}, {readings.offsetYUm[pad]}</td></tr>
+						<tr><td>volume, %</td><td class="n">{fixed(readings.volumePct[pad]!, 1)}</td></tr>
+						<tr><td>{titled('height, µm')}</td><td class="n">{figure(readings.heightUm[pad]!, 1, 'µm')}</td></tr>
+						<tr><td>area, %</td><td class="n">{fixed(readings.areaPct[pad]!, 1)}</td></tr>
+						<tr
+							><td>{titled('offset, µm')}</td><td class="n"
+								>{figure(readings.offsetXUm[pad]!, 0, 'µm')}, {figure(readings.offsetYUm[pad]!, 0, 'µm')}</td
+							></tr
+						>
 						{#if gap && Number.isFinite(gap.mm)}<tr
 								><td>gap to the pad of {gap.to}, mm</td><td
 									class="n"
-									title="pitch − pad/2 − opening/2 − |offset|; a pad taken as large as its opening">{gap.mm.toFixed(3)}</td
+									title="pitch − pad/2 − opening/2 − |offset|; a pad taken as large as its opening">{figure(gap.mm, 3, 'mm')}</td
 								></tr
 							>{/if}
 						<tr><td>class</td><td class="text-right">{PAD_CLASS_NAMES[padAperture.padClass]}</td></tr>
@@ -347,7 +352,7 @@
 						{#each shown.worst.slice(0, 12) as w (w.pad)}
 							<tr
 								><td><button class="text-left" onclick={() => (pad = w.pad)}>{padName(w.pad)}</button></td><td>{w.code}</td><td class="n"
-									>{w.volumePct.toFixed(0)} %</td
+									>{fixed(w.volumePct, 0)} %</td
 								></tr
 							>
 						{:else}<tr><td class="text-soft">None. Choose a pad on the panel to see its history.</td></tr>{/each}

@@ -11,6 +11,8 @@
 	import JarLives from '$lib/ui/JarLives.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { figure, fixed, quantity, say, titled } from '$lib/ui/theirs.svelte.ts';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -54,7 +56,7 @@
 		{#if data.wanted}This run is printed with {data.wanted}{data.wash ? `; washed with ${data.wash}` : ''}.{/if}
 		{#if data.room}{data.room.name}:
 			<span class="figure"
-				>{data.room.temperatureC.toFixed(1)} °C{data.room.rhPct === null ? '' : `, ${data.room.rhPct.toFixed(0)} % RH`}</span
+				>{quantity(data.room.temperatureC, 1, '°C')}{data.room.rhPct === null ? '' : `, ${fixed(data.room.rhPct, 0)} % RH`}</span
 			>.{/if}
 	{/snippet}
 	{#snippet bar()}
@@ -92,10 +94,12 @@
 					/></label
 				>
 				<label
-					>Grams<input
-						class="figure input h-12 w-full border-line bg-sheet"
-						type="number"
-						min="1"
+					>{titled('Content, g')}<NumberField
+						bare
+						label="Grams"
+						unit="g"
+						class="h-12 w-full"
+						min={1}
 						bind:value={form.grams}
 						required
 					/></label
@@ -138,7 +142,7 @@
 				</p>
 				<table class="rows text-sm">
 					<tbody>
-						<tr><td>in the jar, g</td><td class="n">{jar.status.gramsLeft.toFixed(0)}</td></tr>
+						<tr><td>{titled('in the jar, g')}</td><td class="n">{figure(jar.status.gramsLeft, 0, 'g')}</td></tr>
 						{#each jar.status.clocks as c (c.clock)}
 							<tr
 								><td>{c.clock.replace('_', ' ')}{c.clock === jar.status.governing ? ' (governs)' : ''}</td><td class="n"
@@ -151,10 +155,12 @@
 			</section>
 			{#if offered.some((o) => o.kind === 'load_stencil' || o.kind === 'scrape_off')}
 				<label class="flex items-center justify-between gap-2 text-sm"
-					><span class="text-soft">Grams, on or off the stencil</span><input
-						class="figure input h-11 w-28 border-line bg-sheet"
-						type="number"
-						min="0"
+					><span class="text-soft">{titled('On or off the stencil, g')}</span><NumberField
+						bare
+						label="Grams on or off the stencil"
+						unit="g"
+						class="h-11 w-28"
+						min={0}
 						bind:value={grams}
 					/></label
 				>
@@ -166,7 +172,7 @@
 						disabled={!can('jar.scan') || o.no !== null}
 						onclick={() => move(o)}>{o.name}</button
 					>
-					{#if o.no}<p class="-mt-2 text-sm">{o.no.why} {o.no.fix}.</p>{/if}
+					{#if o.no}<p class="-mt-2 text-sm">{say(o.no.why)} {o.no.fix}.</p>{/if}
 				{/each}
 				{#if jar.status.state === 'quarantined'}
 					<button
@@ -183,7 +189,7 @@
 			</div>
 		{:else}
 			<KeyFigure
-				value={left === null ? '–' : Math.max(0, left).toFixed(1)}
+				value={left === null ? '–' : fixed(Math.max(0, left), 1)}
 				unit="h"
 				label="left of the paste on the stencil"
 				verdict={data.verdict}
@@ -196,22 +202,19 @@
 						<tbody>
 							{#each data.bead.portions.filter((p) => p.grams > 0.5) as p (p.loadedMs)}<tr
 									><td><button class="underline" onclick={() => (chosen = p.jar)}>{p.jar}</button>, lot {p.lot}</td><td class="n"
-										>{p.grams.toFixed(0)} g</td
+										>{quantity(p.grams, 0, 'g')}</td
 									><td class="n">{clockTime(p.loadedMs, zone)}</td></tr
 								>{/each}
-							<tr
-								><td>older than {data.bead.lifeH} h</td><td class="n">{(100 * data.bead.olderShare).toFixed(0)} %</td><td class="n"
-								></td></tr
-							>
+							<tr><td>older than {data.bead.lifeH} h</td><td class="n">{fixed(100 * data.bead.olderShare, 0)} %</td><td class="n"></td></tr>
 							{#if data.roll}
 								<tr
-									><td>bead, Ø (at least {data.roll.leastMm})</td><td class="n">{data.roll.diameterMm.toFixed(1)} mm</td><td class="n"
-										>{data.bead.grams.toFixed(0)} g</td
-									></tr
+									><td>bead, Ø (at least {figure(data.roll.leastMm, 1, 'mm')})</td><td class="n"
+										>{quantity(data.roll.diameterMm, 1, 'mm')}</td
+									><td class="n">{quantity(data.bead.grams, 0, 'g')}</td></tr
 								>
 								{#if data.roll.steady}<tr
-										><td>topped up at this pace: mean age</td><td class="n">{data.roll.steady.meanAgeH.toFixed(1)} h</td><td class="n"
-											>{(100 * data.roll.steady.olderShare).toFixed(0)} % older</td
+										><td>topped up at this pace: mean age</td><td class="n">{fixed(data.roll.steady.meanAgeH, 1)} h</td><td class="n"
+											>{fixed(100 * data.roll.steady.olderShare, 0)} % older</td
 										></tr
 									>{/if}
 							{/if}
@@ -222,28 +225,28 @@
 			{#if data.pick}
 				<section data-testid="pick">
 					<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">
-						For this run: {data.pick.needG.toFixed(0)} g, first expired first out
+						For this run: {quantity(data.pick.needG, 0, 'g')}, first expired first out
 					</h2>
 					<table class="rows text-sm">
 						<tbody>
 							{#if data.pick.own.ids.length}<tr
-									><td>{data.pick.own.ids.join(', ')}, on the stencil</td><td class="n">{data.pick.own.servesG.toFixed(0)} g</td></tr
+									><td>{data.pick.own.ids.join(', ')}, on the stencil</td><td class="n">{quantity(data.pick.own.servesG, 0, 'g')}</td></tr
 								>{/if}
 							{#each data.pick.take as t (t.id)}<tr
 									><td
 										><button class="underline" onclick={() => (chosen = t.id)}>{t.id}</button>{data.pick.followMs
 											? `, from ${clockTime(data.pick.followMs, zone)}`
 											: ''}</td
-									><td class="n">{t.grams.toFixed(0)} g</td></tr
+									><td class="n">{quantity(t.grams, 0, 'g')}</td></tr
 								>{/each}
 							{#each data.pick.takeOut as t (t.id)}<tr
 									><td
 										>Take <button class="underline" onclick={() => (chosen = t.id)}>{t.id}</button> out {t.late
 											? 'now: it is late'
 											: `by ${clockTime(t.byMs, zone)}`}</td
-									><td class="n">{t.grams.toFixed(0)} g</td></tr
+									><td class="n">{quantity(t.grams, 0, 'g')}</td></tr
 								>{/each}
-							{#each data.pick.excluded.slice(0, 6) as x (x.id)}<tr class="text-soft"><td>{x.id}</td><td>{x.why}</td></tr>{/each}
+							{#each data.pick.excluded.slice(0, 6) as x (x.id)}<tr class="text-soft"><td>{x.id}</td><td>{say(x.why)}</td></tr>{/each}
 						</tbody>
 					</table>
 				</section>

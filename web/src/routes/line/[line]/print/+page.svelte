@@ -11,6 +11,7 @@
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { fixed, say } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	/** Rejected panels that have room beside the picture. */
@@ -47,7 +48,7 @@
 				})
 			},
 			plugins: {
-				annotation: { annotations: data.takt?.taktS ? { takt: limitLine(p, data.takt.taktS, `takt ${data.takt.taktS.toFixed(1)} s`) } : {} }
+				annotation: { annotations: data.takt?.taktS ? { takt: limitLine(p, data.takt.taktS, `takt ${fixed(data.takt.taktS, 1)} s`) } : {} }
 			}
 		}
 	}));
@@ -80,7 +81,7 @@
 					<div class="flex flex-col gap-2 border-b border-hair py-2" data-testid="reject-{held.subject}">
 						<p>
 							<a class="figure font-semibold underline" href="/panels/{encodeURIComponent(held.subject)}">{held.subject}</a>
-							<span class="text-sm">{held.why}</span>
+							<span class="text-sm">{say(held.why)}</span>
 						</p>
 						{#if held.wash === null}
 							<div class="flex flex-wrap gap-3">
@@ -130,8 +131,8 @@
 						<tr><td>panel</td><td class="n"><a class="underline" href="/panels/{last.serial}">{last.serial}</a></td></tr>
 						<tr><td>stroke</td><td class="n">{last.stroke === 'F' ? 'front' : 'rear'}</td></tr>
 						<tr><td>prints since wipe</td><td class="n">{last.printsSinceWipe}</td></tr>
-						<tr><td>cycle, s</td><td class="n">{last.cycleS.toFixed(1)}</td></tr>
-						<tr><td>line takt, s</td><td class="n">{data.takt?.taktS?.toFixed(1) ?? '–'}</td></tr>
+						<tr><td>cycle, s</td><td class="n">{fixed(last.cycleS, 1)}</td></tr>
+						<tr><td>line takt, s</td><td class="n">{fixed(data.takt?.taktS, 1) ?? '–'}</td></tr>
 					</tbody>
 				</table>
 			{:else}<p class="py-2 text-soft">Nothing printed yet.</p>{/if}

@@ -4,6 +4,7 @@
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	let rate = $state(untrack(() => page.data.clock?.rate ?? 1));
@@ -31,14 +32,14 @@
 				}}
 			>
 				<label class="flex flex-col gap-1"
-					><span class="text-soft">Rate, 1 to 60</span><input
-						class="figure input h-14 w-32 border-line bg-sheet text-lg"
-						type="number"
-						min="1"
-						max="60"
+					><span class="text-soft">Rate, 1 to 60</span><NumberField
+						bare
+						label="Rate"
+						class="h-14 w-32 text-lg"
+						min={1}
+						max={60}
 						step="any"
 						bind:value={rate}
-						aria-label="Rate"
 					/></label
 				>
 				<button class="btn min-h-14 px-6 text-lg btn-primary" disabled={!can('clock.set')}>Set the rate</button>

@@ -1,8 +1,10 @@
 <script lang="ts">
 	import { checkShifts, type ShiftPattern } from '@keen-relay/core/schedule';
+	import { LOCALES, UNIT_SYSTEMS } from '@keen-relay/core/people';
 	import { untrack } from 'svelte';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
+	import { localeWords, UNIT_WORDS } from '$lib/ui/figures.ts';
 	import Issues from '$lib/ui/Issues.svelte';
 
 	let { data } = $props();
@@ -11,6 +13,8 @@
 	const entered = () => ({
 		name: data.own.name,
 		timeZone: data.own.timeZone,
+		locale: data.own.locale,
+		units: data.own.units,
 		shifts: data.own.shifts.map(({ name, from, to, days, breaks }): Shift => ({
 			name,
 			from,
@@ -64,6 +68,18 @@
 					list="zones"
 					required
 				/></label
+			>
+			<label class="text-sm"
+				><span class="text-soft">Numbers and dates, where a person chose nothing else</span>
+				<select class="select h-12 w-full border-line bg-sheet" bind:value={plant.locale}>
+					{#each LOCALES as locale (locale)}<option value={locale}>{localeWords(locale)}</option>{/each}
+				</select></label
+			>
+			<label class="text-sm"
+				><span class="text-soft">Units, where a person chose nothing else</span>
+				<select class="select h-12 w-full border-line bg-sheet" bind:value={plant.units}>
+					{#each UNIT_SYSTEMS as units (units)}<option value={units}>{UNIT_WORDS[units]}</option>{/each}
+				</select></label
 			>
 			<datalist id="zones"
 				>{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist

@@ -2,6 +2,7 @@
 	import { page } from '$app/state';
 	import { sayLength } from '$lib/ui/format.ts';
 	import HourBars from '$lib/ui/HourBars.svelte';
+	import { fixed } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const pace = $derived(page.data.line?.pace);
@@ -27,7 +28,7 @@
 			<tbody>
 				{#each pace ? [...pace.byStation].sort((a, b) => b.secondsS - a.secondsS) : [] as s (s.name)}
 					<tr class={s.name === pace?.bottleneck ? 'font-semibold' : ''}>
-						<td>{s.name}</td><td class="n">{s.secondsS.toFixed(1)} s</td><td class="text-sm text-soft"
+						<td>{s.name}</td><td class="n">{fixed(s.secondsS, 1)} s</td><td class="text-sm text-soft"
 							>{s.measured ? 'as reported' : 'as planned'}</td
 						>
 					</tr>

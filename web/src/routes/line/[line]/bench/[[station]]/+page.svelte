@@ -8,6 +8,7 @@
 	import { clockTime } from '$lib/ui/format.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	const summary = $derived(page.data.line?.stations.find((s) => s.stationId === data.station.id));
@@ -85,18 +86,22 @@
 				/></label
 			>
 			<label class="text-sm"
-				><span class="text-soft">Circuit</span><input
-					class="figure input h-12 w-full border-line bg-sheet"
-					type="number"
-					min="1"
+				><span class="text-soft">Circuit</span><NumberField
+					bare
+					label="Circuit"
+					whole
+					class="h-12 w-full"
+					min={1}
 					bind:value={circuit}
 				/></label
 			>
 			<label class="text-sm"
-				><span class="text-soft">Attempt</span><input
-					class="figure input h-12 w-full border-line bg-sheet"
-					type="number"
-					min="1"
+				><span class="text-soft">Attempt</span><NumberField
+					bare
+					label="Attempt"
+					whole
+					class="h-12 w-full"
+					min={1}
 					bind:value={attempt}
 				/></label
 			>

@@ -12,6 +12,7 @@
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
+	import { fixed, say } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -142,15 +143,15 @@
 							<tr class={shown === s ? 'font-semibold' : ''}>
 								<td class="w-6"><LevelMark level={s.symptomOf || !waits(data.cases, s.code) ? 'watch' : 'act'} /></td>
 								<td><button class="text-left underline" onclick={() => (code = s.code)}>{s.text.name}</button></td>
-								<td class="n">{s.size.toFixed(Math.abs(s.size) < 2 ? 2 : 1)} {s.unit === 'lp' ? '%' : s.unit}</td><td class="n"
+								<td class="n">{fixed(s.size, Math.abs(s.size) < 2 ? 2 : 1)} {s.unit === 'lp' ? '%' : s.unit}</td><td class="n"
 									>{s.threshold}</td
 								>
-								<td class="n">{s.t === null ? '' : Math.abs(s.t).toFixed(1)}</td><td class="n">{sure(s.confidence)}</td>
+								<td class="n">{s.t === null ? '' : fixed(Math.abs(s.t), 1)}</td><td class="n">{sure(s.confidence)}</td>
 								<td>{c ? STATE[c.state] : ''}</td>
 							</tr>
 						{:else}<tr><td colspan="7" class="text-soft">No cause is named.</td></tr>{/each}
 						{#each data.report?.notJudged ?? [] as n, i (i)}<tr class="text-soft"
-								><td><LevelMark level="noData" /></td><td colspan="6">{n.why} {n.test}.</td></tr
+								><td><LevelMark level="noData" /></td><td colspan="6">{say(n.why)} {n.test}.</td></tr
 							>{/each}
 					</tbody>
 				</table>
@@ -164,7 +165,7 @@
 				Probably: {shown.text.cause}.{#if shown.candidates}
 					Either {shown.candidates.join(' or ')}.{/if}
 			</p>
-			<p class="text-lg font-semibold" data-testid="action">{shown.text.action}.</p>
+			<p class="text-lg font-semibold" data-testid="action">{say(shown.text.action)}.</p>
 			<p class="text-sm">To tell it from its look-alike: {shown.text.test}.</p>
 			<p class="text-sm text-soft">
 				Sure to {sure(shown.confidence)}: how often a cause named like this was right in our simulated runs; your plant may differ.
@@ -174,7 +175,7 @@
 					<p class="font-semibold">
 						{STATE[cas.state]}{cas.reopened ? `; came back ${cas.reopened} time${cas.reopened > 1 ? 's' : ''}` : ''}
 					</p>
-					{#if cas.answer}<p data-testid="answer">{cas.answer.statement}</p>{:else if cas.state === 'done'}<p>
+					{#if cas.answer}<p data-testid="answer">{say(cas.answer.statement)}</p>{:else if cas.state === 'done'}<p>
 							Too early: the next panels are compared with those before.
 						</p>{/if}
 				</section>
@@ -208,9 +209,9 @@
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">What explains the spread</h2>
 				<table class="rows text-sm">
 					<tbody
-						>{#each data.explained.steps as s (s.pattern)}<tr><td>{s.pattern}</td><td class="n">{(100 * s.share).toFixed(0)} %</td></tr
+						>{#each data.explained.steps as s (s.pattern)}<tr><td>{s.pattern}</td><td class="n">{fixed(100 * s.share, 0)} %</td></tr
 							>{/each}<tr
-							><td class="text-soft">no pattern: chance, pad by pad</td><td class="n">{(100 * data.explained.unexplained).toFixed(0)} %</td
+							><td class="text-soft">no pattern: chance, pad by pad</td><td class="n">{fixed(100 * data.explained.unexplained, 0)} %</td
 							></tr
 						></tbody
 					>

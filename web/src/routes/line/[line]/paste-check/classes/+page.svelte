@@ -14,6 +14,7 @@
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
+	import { fixed } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -77,8 +78,8 @@
 				annotation: {
 					annotations: c
 						? {
-								up: limitLine(p, c.chart.upper, `upper ${c.chart.upper.toFixed(1)}`),
-								low: limitLine(p, c.chart.lower, `lower ${c.chart.lower.toFixed(1)}`)
+								up: limitLine(p, c.chart.upper, `upper ${fixed(c.chart.upper, 1)}`),
+								low: limitLine(p, c.chart.lower, `lower ${fixed(c.chart.lower, 1)}`)
 							}
 						: {}
 				}
@@ -165,8 +166,8 @@
 						<tr class={c === k ? 'font-semibold' : ''} title={k.capability?.remark ?? ''}>
 							<td class="w-6"><LevelMark level={k.advice.verdict.level} /></td>
 							<td><button class="text-left underline" onclick={() => (chosen = k.padClass)}>{k.name}</button></td>
-							<td class="n">{k.capability && k.capability.n >= 50 ? k.capability.cpk.toFixed(2) : 'few'}</td>
-							<td class="n">{k.capability && k.capability.n >= 50 ? k.capability.cpkLower.toFixed(2) : ''}</td>
+							<td class="n">{k.capability && k.capability.n >= 50 ? fixed(k.capability.cpk, 2) : 'few'}</td>
+							<td class="n">{k.capability && k.capability.n >= 50 ? fixed(k.capability.cpkLower, 2) : ''}</td>
 							<td class="n">{k.advice.allows ?? 'any'}</td>
 						</tr>
 					{/each}
@@ -174,12 +175,12 @@
 			</table>
 			{#if c?.capability}<p class="py-1 text-sm text-soft">
 					Cpk from the spread within each pad; "at least" is its 95 % lower bound; {#if c.capability.ppkPercentile !== null}
-						by percentiles {c.capability.ppkPercentile.toFixed(2)}.{:else}
+						by percentiles {fixed(c.capability.ppkPercentile, 2)}.{:else}
 						{c.capability.remark}.{/if}
 				</p>{/if}
 			{#if c?.firstAfterWipe}<p class="py-1 text-sm" data-testid="after-wipe">
 					The first print after a wipe: <span class="figure"
-						>{c.firstAfterWipe.pct > 0 ? '+' : ''}{c.firstAfterWipe.pct.toFixed(1)} ± {c.firstAfterWipe.within.toFixed(1)} %</span
+						>{c.firstAfterWipe.pct > 0 ? '+' : ''}{fixed(c.firstAfterWipe.pct, 1)} ± {fixed(c.firstAfterWipe.within, 1)} %</span
 					>
 					against the later ones’ line, from {c.firstAfterWipe.prints}{Math.abs(c.firstAfterWipe.pct) > c.firstAfterWipe.within
 						? '.'
@@ -193,17 +194,17 @@
 					<tbody>
 						<tr
 							><td>cheapest interval, all classes</td><td class="n">{data.economic.best} prints</td><td class="n"
-								>{data.economic.atBest.toFixed(3)} a panel</td
+								>{fixed(data.economic.atBest, 3)} a panel</td
 							></tr
 						>
 						<tr
 							><td>interval now</td><td class="n">{data.economic.fixedEvery} prints</td><td class="n"
-								>{data.economic.now === null ? '–' : `${data.economic.now.toFixed(3)} a panel`}</td
+								>{data.economic.now === null ? '–' : `${fixed(data.economic.now, 3)} a panel`}</td
 							></tr
 						>
 						<tr
 							><td>wiping only at risk, these {data.panels} panels</td><td class="n">{replay.wipesAfter.length} wipes</td><td class="n"
-								>{replay.savedS >= 0 ? `${replay.savedS.toFixed(0)} s saved` : `${(-replay.savedS).toFixed(0)} s more`}</td
+								>{replay.savedS >= 0 ? `${fixed(replay.savedS, 0)} s saved` : `${fixed(-replay.savedS, 0)} s more`}</td
 							></tr
 						>
 						<tr

@@ -6,6 +6,8 @@
 	import { can } from '$lib/ui/can.ts';
 	import Issues from '$lib/ui/Issues.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import NumberField from '$lib/ui/NumberField.svelte';
+	import { titled } from '$lib/ui/theirs.svelte.ts';
 
 	interface Read {
 		kept: boolean;
@@ -173,16 +175,17 @@
 		{/if}
 		{#if run}
 			<label class="text-sm"
-				><span class="text-soft">The unit’s 100 % count with a foil of, µm</span><input
-					class="figure input h-12 w-full border-line bg-sheet"
-					type="number"
-					min="30"
-					max="300"
-					step="0.5"
+				><span class="text-soft">{titled('The unit’s 100 % count with a foil of, µm')}</span><NumberField
+					bare
+					label="The unit’s 100 % count with a foil of, µm"
+					class="h-12 w-full"
+					min={30}
+					max={300}
+					step={0.5}
 					placeholder={run.measuredUm === null ? `${run.foilUm}, as ordered` : `${run.measuredUm}, as measured`}
 					bind:value={nominalFoilUm}
 					onchange={() => go(true)}
-					title="Volumes are judged by the foil as it was measured: foils differ from their label by 5 to 8 %."
+					hint="Volumes are judged by the foil as it was measured: foils differ from their label by 5 to 8 %."
 				/></label
 			>
 		{/if}

@@ -9,6 +9,8 @@
 	import { dayTime } from '$lib/ui/format.ts';
 	import { same } from '$lib/ui/same.ts';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { fixed, say } from '$lib/ui/theirs.svelte.ts';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -78,21 +80,23 @@
 						<tr>
 							<td>{PAD_CLASS_NAMES[c]}</td>
 							{#each COLUMNS as [name, of, k], i (i)}<td class="n"
-									><input
-										class="figure input h-11 w-16 border-line bg-sheet px-1 text-right"
-										type="number"
+									><NumberField
+										bare
+										label="{PAD_CLASS_NAMES[c]}: {name}"
+										class="h-11 w-16 px-1 text-right"
 										value={of(c)[k]}
-										oninput={(e) => (of(c)[k] = Number(e.currentTarget.value))}
-										aria-label="{PAD_CLASS_NAMES[c]}: {name}"
+										onvalue={(v) => (of(c)[k] = v ?? 0)}
+										min={-Infinity}
 									/></td
 								>{/each}
 							<td class="n"
-								><input
-									class="figure input h-11 w-16 border-line bg-sheet px-1 text-right"
-									type="number"
-									step="0.01"
+								><NumberField
+									bare
+									label="{PAD_CLASS_NAMES[c]}: offset"
+									class="h-11 w-16 px-1 text-right"
+									step={0.01}
 									bind:value={limits[c].offsetShare}
-									aria-label="{PAD_CLASS_NAMES[c]}: offset"
+									min={-Infinity}
 								/></td
 							>
 						</tr>
@@ -116,14 +120,14 @@
 			<table class="rows text-sm">
 				<tbody
 					>{#each data.spreads as s (s.padClass)}<tr class={s.panels < LIMIT_PANELS ? 'text-soft' : ''}
-							><td>{PAD_CLASS_NAMES[s.padClass]}</td><td class="n whitespace-nowrap">{s.meanPct.toFixed(1)} ± {s.sigmaPct.toFixed(1)} %</td
+							><td>{PAD_CLASS_NAMES[s.padClass]}</td><td class="n whitespace-nowrap">{fixed(s.meanPct, 1)} ± {fixed(s.sigmaPct, 1)} %</td
 							><td class="n whitespace-nowrap">{s.panels} panels</td></tr
 						>{:else}<tr><td class="text-soft">No panel has passed yet.</td></tr>{/each}</tbody
 				>
 			</table>
 			<div class="mt-2 flex items-center gap-2 text-sm">
 				<label class="flex items-center gap-2"
-					>mean ± <input class="figure input h-11 w-16 border-line bg-sheet" type="number" min="3" max="6" step="0.5" bind:value={k} /> spreads</label
+					>mean ± <NumberField bare label="mean ±" class="h-11 w-16" min={3} max={6} step={0.5} bind:value={k} /> spreads</label
 				>
 				<button class="btn min-h-11 flex-1 border-line bg-transparent font-normal" disabled={enough.length === 0} onclick={tighten}
 					>Tighten to them</button
@@ -144,7 +148,7 @@
 				<tbody
 					>{#each data.revisions as r (r.revision)}<tr
 							><td class="n">{r.revision}</td><td>{dayTime(r.createdAt, zone)}</td><td
-								>{r.by ?? ''}{r.approvedBy ? `, approved by ${r.approvedBy}` : ''}<br /><span class="text-soft">{r.note}</span></td
+								>{r.by ?? ''}{r.approvedBy ? `, approved by ${r.approvedBy}` : ''}<br /><span class="text-soft">{say(r.note)}</span></td
 							></tr
 						>{:else}<tr><td class="text-soft">None yet: common practice.</td></tr>{/each}</tbody
 				>

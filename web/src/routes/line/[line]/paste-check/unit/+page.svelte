@@ -9,6 +9,7 @@
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { fixed } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -37,7 +38,7 @@
 					{#each [0.8, 0.9, 1, 1.1, 1.2] as tick (tick)}
 						<line x1={x(tick)} x2={x(tick)} y1="10" y2={data.rows.length * 32 + 20} stroke="var(--hair)" />
 						<text x={x(tick)} y={data.rows.length * 32 + 36} text-anchor="middle" class="figure" fill="var(--soft)" font-size="12"
-							>{tick.toFixed(1)}</text
+							>{fixed(tick, 1)}</text
 						>
 					{/each}
 					<text x={x(1)} y={data.rows.length * 32 + 54} text-anchor="middle" fill="var(--soft)" font-size="13"
@@ -77,7 +78,7 @@
 								<tr
 									><td class="w-6"><LevelMark level={r.enough ? 'good' : r.share > 0.3 ? 'act' : 'watch'} /></td><td>{r.name}</td><td
 										class="n">{r.pads}</td
-									><td class="n">{r.sigma.toFixed(2)}</td><td class="n">{(100 * r.share).toFixed(1)} %</td></tr
+									><td class="n">{fixed(r.sigma, 2)}</td><td class="n">{fixed(100 * r.share, 1)} %</td></tr
 								>
 							{/each}
 						</tbody>
@@ -97,7 +98,7 @@
 	{/snippet}
 	{#snippet side()}
 		<KeyFigure
-			value={worst ? (100 * worst.share).toFixed(0) : '–'}
+			value={worst ? fixed(100 * worst.share, 0) : '–'}
 			unit={worst ? '%' : 'not measured'}
 			label="of the tolerance is the unit’s own spread"
 			{verdict}
@@ -115,7 +116,7 @@
 				{#each data.rows as r (r.group)}<tr
 						><td
 							>{r.name}{#if r.learned}<br /><span class="text-soft">{r.learned.by}, {dayTime(r.learned.createdAt, zone)}</span>{/if}</td
-						><td class="n">{r.factor.toFixed(3)}</td><td class="n">{r.learned ? r.learned.factor.toFixed(3) : '–'}</td></tr
+						><td class="n">{fixed(r.factor, 3)}</td><td class="n">{r.learned ? fixed(r.learned.factor, 3) : '–'}</td></tr
 					>{/each}
 			</tbody>
 		</table>

@@ -8,6 +8,7 @@
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { theirs, inTheirs, fixed, quantity, unitName } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -29,7 +30,7 @@
 		data: {
 			datasets: [
 				{
-					data: s.readings.map((r) => ({ x: (r.atMs - data.nowMs) / 3_600_000, y: r.temperatureC })),
+					data: s.readings.map((r) => ({ x: (r.atMs - data.nowMs) / 3_600_000, y: inTheirs(r.temperatureC, '°C') })),
 					showLine: true,
 					spanGaps: false,
 					borderColor: p.ink,
@@ -54,14 +55,24 @@
 			maintainAspectRatio: false,
 			scales: {
 				x: axis(p, 'hours before now', { min: -24, max: 0 }),
-				y: axis(p, s.readings.some((r) => r.rhPct !== null) ? '°C; % RH' : '°C', {
+				y: axis(p, `${unitName('°C')}${s.readings.some((r) => r.rhPct !== null) ? '; % RH' : ''}`, {
 					...roomFor(
-						s.readings.flatMap((r) => (r.rhPct === null ? [r.temperatureC] : [r.temperatureC, r.rhPct])),
-						[s.lowC, s.highC]
+						s.readings.flatMap((r) => {
+							const there = inTheirs(r.temperatureC, '°C');
+							return r.rhPct === null ? [there] : [there, r.rhPct];
+						}),
+						[inTheirs(s.lowC, '°C'), inTheirs(s.highC, '°C')]
 					)
 				})
 			},
-			plugins: { annotation: { annotations: { low: limitLine(p, s.lowC, `${s.lowC} °C`), high: limitLine(p, s.highC, `${s.highC} °C`) } } }
+			plugins: {
+				annotation: {
+					annotations: {
+						low: limitLine(p, inTheirs(s.lowC, '°C'), quantity(s.lowC, 0, '°C')),
+						high: limitLine(p, inTheirs(s.highC, '°C'), quantity(s.highC, 0, '°C'))
+					}
+				}
+			}
 		}
 	});
 </script>
@@ -84,7 +95,8 @@
 					<div class="min-h-0 overflow-y-auto text-sm" role="group" aria-label={s.name}>
 						<h2 class="font-semibold">{s.name}</h2>
 						<p class="text-soft">
-							{s.readings.some((r) => r.rhPct !== null) ? 'line: °C, dashes: % RH; ' : ''}calibrated {s.calibratedOn ??
+							{s.readings.some((r) => r.rhPct !== null) ? `line: ${unitName('°C')}, dashes: % RH; ` : ''}calibrated {(s.calibratedOn &&
+								theirs().date(s.calibratedOn)) ??
 								'never: its readings prove nothing'}
 						</p>
 						{#each s.report.excursions as e (e.fromMs)}
@@ -95,7 +107,10 @@
 									freezing: 'below freezing',
 									humid: 'too humid',
 									dry: 'too dry'
-								}[e.kind]}, <span class="figure">{e.worst.toFixed(1)}</span>
+								}[e.kind]},
+								<span class="figure"
+									>{e.kind === 'humid' || e.kind === 'dry' ? `${fixed(e.worst, 0)} % RH` : quantity(e.worst, 1, '°C')}</span
+								>
 							</p>
 							{#each [['jars', e.touched.jars], ['on the stencil', e.touched.beads], ['reels', e.touched.reels]] as const as [what, names] (what)}
 								{#if names.length}<p class="text-soft">{what}: <span class="figure text-ink">{names.join(', ')}</span></p>{/if}
@@ -158,11 +173,11 @@
 							{lineName(s.lineId)}<br /><span class="text-soft"
 								><span class="figure"
 									>{s.lowC} to {s.highC} °C{s.lowRhPct === null || s.highRhPct === null ? '' : `, ${s.lowRhPct} to ${s.highRhPct} %`}</span
-								>; calibrated {s.calibratedOn ?? 'never'}</span
+								>; calibrated {s.calibratedOn ? theirs().date(s.calibratedOn) : 'never'}</span
 							></td
 						>
 						<td class="n"
-							>{s.latest ? `${s.latest.temperatureC.toFixed(1)} °C` : '–'}<br />{s.latest ? clockTime(s.latest.atMs, zone) : ''}</td
+							>{s.latest ? `${quantity(s.latest.temperatureC, 1, '°C')}` : '–'}<br />{s.latest ? clockTime(s.latest.atMs, zone) : ''}</td
 						>
 					</tr>
 				{:else}<tr><td colspan="3" class="text-soft">No sensor yet: nothing is known of fridge and room.</td></tr>{/each}

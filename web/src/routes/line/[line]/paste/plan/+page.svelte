@@ -9,6 +9,7 @@
 	import { dayTime, sayLength, sayWhen } from '$lib/ui/format.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { figure, quantity, say, titled, unitName } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -72,7 +73,7 @@
 					{#each data.jobs as job, i (job.number)}
 						{@const y = 28 + i * ROW}
 						<text x="0" y={y + 19}>{job.number}</text>
-						<text x={LABEL - 12} y={y + 19} text-anchor="end" class="figure">{job.grams.toFixed(0)} g</text>
+						<text x={LABEL - 12} y={y + 19} text-anchor="end" class="figure">{quantity(job.grams, 0, 'g')}</text>
 						<rect
 							x={x(job.startMs)}
 							{y}
@@ -90,7 +91,13 @@
 						{@const y = 28 + (data.jobs.length + i + 0.5) * ROW}
 						{@const end = Math.max(...o.serves.map((s) => data.jobs.find((j) => j.number === s.job.split(', part')[0])?.endMs ?? o.openMs))}
 						<text x="0" y={y + 19}>{o.jar}, {(data.states[o.jar] ?? '').replace('_', ' ')}</text>
-						<text x={LABEL - 12} y={y + 19} text-anchor="end" class="figure">{o.serves.reduce((s, v) => s + v.grams, 0).toFixed(0)} g</text>
+						<text x={LABEL - 12} y={y + 19} text-anchor="end" class="figure"
+							>{quantity(
+								o.serves.reduce((s, v) => s + v.grams, 0),
+								0,
+								'g'
+							)}</text
+						>
 						{#if o.sealed}
 							<line
 								x1={x(Math.max(fromMs, o.takeOutByMs))}
@@ -130,7 +137,7 @@
 		</div>
 	{/snippet}
 	{#snippet side()}
-		<KeyFigure value={data.plan.discardedG.toFixed(0)} unit="g" label="thrown away, at the least" {verdict} />
+		<KeyFigure value={figure(data.plan.discardedG, 0, 'g')} unit={unitName('g')} label="thrown away, at the least" {verdict} />
 		<DoNext actions={verdict.doNext} />
 		<section data-testid="ahead">
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Jobs ahead: when each is wanted</h2>
@@ -156,14 +163,14 @@
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Jars, in the order of opening</h2>
 			<table class="rows text-sm" data-testid="plan">
-				<thead><tr><th>Jar</th><th>out by</th><th>open at</th><th class="n">left over, g</th></tr></thead>
+				<thead><tr><th>Jar</th><th>out by</th><th>open at</th><th class="n">{titled('left over, g')}</th></tr></thead>
 				<tbody>
 					{#each data.plan.opens as o (o.jar)}
 						<tr>
 							<td class="whitespace-nowrap"><a class="underline" href="/line/{page.params.line}/paste?jar={o.jar}">{o.jar}</a></td>
 							<td>{cold(o.jar) ? dayTime(o.takeOutByMs, zone) : 'is out'}</td>
 							<td>{o.sealed ? dayTime(o.openMs, zone) : 'is open'}</td>
-							<td class="n">{o.discardedG.toFixed(0)}</td>
+							<td class="n">{figure(o.discardedG, 0, 'g')}</td>
 						</tr>
 					{:else}<tr><td class="text-soft">No jar of this paste.</td></tr>{/each}
 				</tbody>
@@ -174,7 +181,7 @@
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Not for these jobs</h2>
 				<table class="rows text-sm">
 					<tbody
-						>{#each data.leftOut as l (l.id)}<tr class="text-soft"><td>{l.id}</td><td>{l.why}</td></tr>{/each}</tbody
+						>{#each data.leftOut as l (l.id)}<tr class="text-soft"><td>{l.id}</td><td>{say(l.why)}</td></tr>{/each}</tbody
 					>
 				</table>
 			</section>

@@ -10,6 +10,7 @@
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import SlotBank from '$lib/ui/SlotBank.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { fixed } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
@@ -93,7 +94,7 @@
 	{/snippet}
 	{#snippet side()}
 		{#if machine && data.takt}
-			<KeyFigure value={machine.totalS.toFixed(1)} unit="s" label="a panel, predicted" {verdict} />
+			<KeyFigure value={fixed(machine.totalS, 1)} unit="s" label="a panel, predicted" {verdict} />
 			<button
 				class="btn min-h-16 text-lg btn-primary"
 				disabled={!allowed || data.program !== null}
@@ -108,7 +109,7 @@
 				{data.program ? `Program ${data.program.revision} is released` : 'Release the program'}
 			</button>
 			<section>
-				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Stages of the line, takt {data.takt.taktS?.toFixed(1)} s</h2>
+				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Stages of the line, takt {fixed(data.takt.taktS, 1)} s</h2>
 				<ul class="py-1">
 					{#each data.stages as stage (stage.name)}
 						<li class="grid grid-cols-[88px_1fr_64px] items-center gap-2 py-0.5 text-sm">
@@ -119,7 +120,7 @@
 									style="width:{(100 * stage.secondsPerPanel) / (data.takt.taktS ?? 1)}%"
 								></span></span
 							>
-							<span class="figure text-right whitespace-nowrap">{stage.secondsPerPanel.toFixed(1)} s</span>
+							<span class="figure text-right whitespace-nowrap">{fixed(stage.secondsPerPanel, 1)} s</span>
 						</li>
 					{/each}
 				</ul>
@@ -127,7 +128,7 @@
 					<p class="text-xs text-soft" data-testid="bound">
 						{data.plan.dealGapPct === 0
 							? 'No other deal of whole part types to these placers is faster at these seconds a placement: searched to the end.'
-							: `The deal is at most ${data.plan.dealGapPct.toFixed(1)} % over a bound that no deal can beat.`}
+							: `The deal is at most ${fixed(data.plan.dealGapPct, 1)} % over a bound that no deal can beat.`}
 					</p>
 				{/if}
 			</section>
@@ -141,7 +142,7 @@
 				<table class="rows text-sm">
 					<tbody>
 						{#each [['travel', machine.split.travelS], ['pick', machine.split.pickS], ['place', machine.split.placeS], ['camera', machine.split.cameraS], ['fiducials', machine.split.fiducialS], ['transfer', machine.split.transferS]] as [name, seconds] (name)}
-							<tr><td>{name}</td><td class="n">{Number(seconds).toFixed(1)} s</td></tr>
+							<tr><td>{name}</td><td class="n">{fixed(Number(seconds), 1)} s</td></tr>
 						{/each}
 					</tbody>
 				</table>

@@ -5,6 +5,7 @@
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { figure, fixed, quantity, titled, unitName } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	let chosen = $state<string | null>(null);
@@ -62,7 +63,7 @@
 							x={p.x + (p.x > box.width / 2 ? -14 : 14)}
 							y={p.y + (p.y > box.height / 2 ? -12 : 22)}
 							text-anchor={p.x > box.width / 2 ? 'end' : 'start'}
-							class="figure">{i + 1}: {r.lengthUm.toFixed(1)} µm</text
+							class="figure">{i + 1}: {quantity(r.lengthUm, 1, 'µm')}</text
 						>
 					{/each}
 				</svg>
@@ -73,7 +74,7 @@
 	{/snippet}
 	{#snippet side()}
 		<KeyFigure
-			value={shown ? shown.result.worstPadUm.toFixed(0) : '–'}
+			value={shown ? figure(shown.result.worstPadUm, 0, 'µm') : '–'}
 			unit="µm"
 			label="off at the farthest opening, after the move"
 			{verdict}
@@ -82,21 +83,24 @@
 		{#if shown}
 			<table class="rows text-sm">
 				<tbody>
-					<tr><td>move x, y, mm</td><td class="n">{shown.result.dxMm.toFixed(3)}, {shown.result.dyMm.toFixed(3)}</td></tr>
-					<tr><td>turn, °</td><td class="n">{shown.result.thetaDeg.toFixed(4)}</td></tr>
+					<tr
+						><td>{titled('move x, y, mm')}</td><td class="n">{figure(shown.result.dxMm, 3, 'mm')}, {figure(shown.result.dyMm, 3, 'mm')}</td
+						></tr
+					>
+					<tr><td>turn, °</td><td class="n">{fixed(shown.result.thetaDeg, 4)}</td></tr>
 					<tr
 						><td>stretch, ppm{shown.result.stretchProven ? '' : ' (not proven)'}</td><td class="n"
-							>{shown.result.stretchPpm.toFixed(0)} ± {shown.result.stretchStandardErrorPpm.toFixed(0)}</td
+							>{fixed(shown.result.stretchPpm, 0)} ± {fixed(shown.result.stretchStandardErrorPpm, 0)}</td
 						></tr
 					>
 					{#if shown.result.xPpm !== null}<tr
 							><td>along x, y; shear, ppm</td><td class="n"
-								>{shown.result.xPpm.toFixed(0)}, {shown.result.yPpm?.toFixed(0)}; {shown.result.shearPpm?.toFixed(0)}</td
+								>{fixed(shown.result.xPpm, 0)}, {fixed(shown.result.yPpm, 0)}; {fixed(shown.result.shearPpm, 0)}</td
 							></tr
 						>{/if}
 					<tr
-						><td>RMS of {shown.marks.length} marks, {shown.result.freedom} to spare, µm</td><td class="n"
-							>{shown.result.rmsUm.toFixed(1)}</td
+						><td>RMS of {shown.marks.length} marks, {shown.result.freedom} to spare, {unitName('µm')}</td><td class="n"
+							>{figure(shown.result.rmsUm, 1, 'µm')}</td
 						></tr
 					>
 				</tbody>
@@ -108,20 +112,20 @@
 					Offset that paste inspection saw, {data.feedback.panels} panels
 				</h2>
 				<table class="rows text-sm">
-					<thead><tr><th></th><th class="n">mean, µm</th><th class="n">enter, µm</th></tr></thead>
+					<thead><tr><th></th><th class="n">{titled('mean, µm')}</th><th class="n">{titled('enter, µm')}</th></tr></thead>
 					<tbody>
 						{#each [['x', data.feedback.x], ['y', data.feedback.y]] as const as [name, f] (name)}<tr
-								><td>{name}</td><td class="n">{f.meanUm.toFixed(1)}</td><td class="n {f.correctionUm ? 'font-semibold' : ''}"
-									>{f.correctionUm ? f.correctionUm.toFixed(1) : 'nothing'}</td
+								><td>{name}</td><td class="n">{figure(f.meanUm, 1, 'µm')}</td><td class="n {f.correctionUm ? 'font-semibold' : ''}"
+									>{f.correctionUm ? figure(f.correctionUm, 1, 'µm') : 'nothing'}</td
 								></tr
 							>{/each}
 					</tbody>
 				</table>
 				<p class="py-1 text-sm text-soft">
-					Front and rear averaged apart, 10 µm left alone, 0.3 of the rest: on pure noise that widens the spread by {(
-						100 *
-						(data.feedback.x.noiseSdFactor - 1)
-					).toFixed(0)} %, the whole of it would by 41 %. Suggested only; nothing is sent to the printer.
+					Front and rear averaged apart, {quantity(10, 0, 'µm')} left alone, 0.3 of the rest: on pure noise that widens the spread by {fixed(
+						100 * (data.feedback.x.noiseSdFactor - 1),
+						0
+					)} %, the whole of it would by 41 %. Suggested only; nothing is sent to the printer.
 				</p>
 			</section>
 		{/if}
@@ -133,7 +137,7 @@
 				<table class="rows text-sm" data-testid="stretch">
 					<tbody
 						>{#each data.groups as g (g.lowPpm)}<tr
-								><td>stencil scaled by</td><td class="n">{g.scalePpm.toFixed(0)} ppm</td><td class="n">{g.boards.length} boards</td></tr
+								><td>stencil scaled by</td><td class="n">{fixed(g.scalePpm, 0)} ppm</td><td class="n">{g.boards.length} boards</td></tr
 							>{/each}</tbody
 					>
 				</table>
@@ -155,7 +159,7 @@
 						<tr class={shown?.serial === r.serial ? 'font-semibold' : ''}
 							><td class="w-6"><LevelMark level={r.result.verdict.level} /></td><td
 								><button class="text-left" onclick={() => (chosen = r.serial)}>{r.serial}</button></td
-							><td class="n">{r.result.maxUm.toFixed(1)} µm</td><td class="n">{r.result.stretchPpm.toFixed(0)} ppm</td></tr
+							><td class="n">{quantity(r.result.maxUm, 1, 'µm')}</td><td class="n">{fixed(r.result.stretchPpm, 0)} ppm</td></tr
 						>
 					{/each}
 				</tbody>

@@ -27,8 +27,20 @@
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
 	import { judgeInWorker } from '$lib/workers/openings.ts';
+	import { fixed, quantity, say, titled } from '$lib/ui/theirs.svelte.ts';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
+	/** What a rule is made of, each with its unit. */
+	const KEY_WORDS: Partial<Record<string, string>> = {
+		widthPct: 'width −%',
+		lengthPct: 'length −%',
+		pointShare: 'point share',
+		radiusShare: 'radius share',
+		coverage: 'open share',
+		marginMm: 'margin, mm',
+		overMm: 'if over, mm'
+	};
 	let geometry = $state.raw<SideGeometry | null>(null);
 	let rules = $state<StencilRules>(untrack(() => structuredClone(data.rules)));
 	let selected = $state<number | null>(null);
@@ -121,7 +133,7 @@
 	});
 	const changed = $derived(!same($state.snapshot(rules), data.rules));
 	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
-	const sayShort = (pads: number) => (pads < 0.05 ? '< 0.1' : pads < 100 ? pads.toFixed(1) : pads.toFixed(0));
+	const sayShort = (pads: number) => (pads < 0.05 ? '< 0.1' : pads < 100 ? fixed(pads, 1) : fixed(pads, 0));
 	const turning = $derived(turningAreaRatio(wallModel(wall, data.model)));
 </script>
 
@@ -129,10 +141,16 @@
 	{#snippet about()}
 		{#if judged && judged.narrowestUm !== null}{judged.openings.length} openings under {changed ? 'these' : 'the plant’s'} rules{data.revision
 				? `, revision ${data.revision}`
-				: ''}. Coarsest powder: {suggestPowder(judged.narrowestUm) ?? 'none'} by five balls across {judged.narrowestUm.toFixed(0)} µm{#if judged.narrowestCircleUm !== null},
-				{suggestPowder(judged.narrowestCircleUm, 'circle', 'eight') ?? 'none'} by eight across the circle of {judged.narrowestCircleUm.toFixed(
-					0
-				)} µm{/if}{#if data.paste?.powder}; printed with {data.paste.powder}{/if}.{/if}
+				: ''}. Coarsest powder: {suggestPowder(judged.narrowestUm) ?? 'none'} by five balls across {quantity(
+				judged.narrowestUm,
+				0,
+				'µm'
+			)}{#if judged.narrowestCircleUm !== null},
+				{suggestPowder(judged.narrowestCircleUm, 'circle', 'eight') ?? 'none'} by eight across the circle of {quantity(
+					judged.narrowestCircleUm,
+					0,
+					'µm'
+				)}{/if}{#if data.paste?.powder}; printed with {data.paste.powder}{/if}.{/if}
 	{/snippet}
 	{#snippet bar()}<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
 	{/snippet}
@@ -219,29 +237,21 @@
 						<div class="mt-1 flex gap-2">
 							{#each Object.keys(rule).filter((k) => k !== 'kind') as key (key)}
 								<label class="text-xs"
-									><span class="text-soft"
-										>{{
-											widthPct: 'width −%',
-											lengthPct: 'length −%',
-											pointShare: 'point share',
-											radiusShare: 'radius share',
-											coverage: 'open share',
-											marginMm: 'margin, mm',
-											overMm: 'if over, mm'
-										}[key]}</span
-									><input
-										class="figure input h-9 w-full border-line bg-sheet px-2"
-										type="number"
+									><span class="text-soft">{titled(KEY_WORDS[key] ?? key)}</span><NumberField
+										bare
+										label={KEY_WORDS[key] ?? key}
+										class="h-9 w-full"
 										step={key.endsWith('Pct') ? 1 : 0.05}
 										bind:value={(rules[c as PadClass] as unknown as Record<string, number>)[key]}
+										min={-Infinity}
 									/></label
 								>
 							{/each}
 						</div>
 						{#if effect && Math.abs(effect.cutNl - effect.drawnNl) > 1e-9}<p class="pt-1 text-xs text-soft">
 								{names[effect.opening]}, as drawn
-								<span class="figure">{effect.drawnNl.toFixed(2)} nL ±{effect.drawnCvPct.toFixed(0)} %</span>, now
-								<span class="figure">{effect.cutNl.toFixed(2)} nL ±{effect.cutCvPct.toFixed(0)} %</span> (model)
+								<span class="figure">{fixed(effect.drawnNl, 2)} nL ±{fixed(effect.drawnCvPct, 0)} %</span>, now
+								<span class="figure">{fixed(effect.cutNl, 2)} nL ±{fixed(effect.cutCvPct, 0)} %</span> (model)
 							</p>{/if}
 					{/if}
 				</div>
@@ -257,7 +267,7 @@
 		{#if judged}
 			<p class="text-sm">
 				<span class="figure">{sayShort(judged.shortPads)}</span> pads expected short in 1000 panels at {Math.round(foilMm * 1000)} µm (model).
-				{#if turning && data.groups.some((g) => g.areaRatio < turning)}Below an area ratio of {turning.toFixed(2)} this plant’s curve delivers
+				{#if turning && data.groups.some((g) => g.areaRatio < turning)}Below an area ratio of {fixed(turning, 2)} this plant’s curve delivers
 					less from a thicker foil.{/if}
 			</p>
 		{/if}
@@ -286,13 +296,13 @@
 			disabled={!data.runId || data.groups.length === 0 || !can('transfer.fit')}
 			onclick={() => act('POST', '/api/v1/transfer-fits', { runId: data.runId }, 'Curve fitted and kept')}>Fit the curve to this run</button
 		>
-		{#if data.fit}<p class="text-sm text-soft">Curve {data.fit.revision}: {data.fit.fit.statement}</p>{/if}
+		{#if data.fit}<p class="text-sm text-soft">Curve {data.fit.revision}: {say(data.fit.fit.statement)}</p>{/if}
 		<section data-testid="factors">
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">This wall and paste beside the plant’s curve</h2>
 			<table class="rows text-sm">
 				<tbody
 					>{#each data.factors[wall] ?? [] as f (f.shape)}<tr
-							><td>{f.shape}</td><td class="n">× {f.factor.toFixed(3)}</td><td class="n">{f.pads} pads</td></tr
+							><td>{f.shape}</td><td class="n">× {fixed(f.factor, 3)}</td><td class="n">{f.pads} pads</td></tr
 						>{:else}<tr><td class="text-soft">No curve was fitted with this wall and paste: × 1.</td></tr>{/each}</tbody
 				>
 			</table>

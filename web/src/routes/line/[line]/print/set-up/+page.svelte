@@ -20,6 +20,8 @@
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
+	import { figure, fixed, quantity, say, titled, unitName } from '$lib/ui/theirs.svelte.ts';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	let recipe = $state<PrintRecipe | null>(untrack(() => data.released?.recipe ?? data.start));
@@ -37,16 +39,16 @@
 				const pace: Verdict = {
 					level: slow ? 'watch' : 'good',
 					statement: slow
-						? `The printer sets the pace: ${time.cycleS.toFixed(1)} s against ${data.taktS!.toFixed(1)} s.`
-						: `Prints every ${time.cycleS.toFixed(1)} s${data.taktS === null ? '' : `, within the line’s ${data.taktS.toFixed(1)} s`}.`,
+						? `The printer sets the pace: ${fixed(time.cycleS, 1)} s against ${fixed(data.taktS!, 1)} s.`
+						: `Prints every ${fixed(time.cycleS, 1)} s${data.taktS === null ? '' : `, within the line’s ${fixed(data.taktS, 1)} s`}.`,
 					because: [
 						{
 							quantity: 'Print cycle',
 							value: time.cycleS,
 							unit: 's',
-							limit: data.taktS === null ? null : `at most ${data.taktS.toFixed(1)} s`,
+							limit: data.taktS === null ? null : `at most ${fixed(data.taktS, 1)} s`,
 							source: 'the slowest other station',
-							formula: `${recipe.handlingS} + ${recipe.fiducialsS} + ${recipe.strokes} · ${time.strokeS.toFixed(2)} + ${time.separationS.toFixed(2)} + ${time.wipeS.toFixed(2)}`
+							formula: `${recipe.handlingS} + ${recipe.fiducialsS} + ${recipe.strokes} · ${fixed(time.strokeS, 2)} + ${fixed(time.separationS, 2)} + ${fixed(time.wipeS, 2)}`
 						}
 					],
 					doNext: []
@@ -138,8 +140,8 @@
 	{#snippet about()}
 		{#if data.released}Print recipe {data.released.revision} is released for this board on this line.{:else}No print recipe is released:
 			these are values to start from.{/if}
-		{#if judged.time}<span class="figure">{judged.time.forceN.toFixed(0)} N</span> on the whole blade,
-			<span class="figure">{judged.time.forceNPerCm.toFixed(2)} N/cm</span> of it.{/if}
+		{#if judged.time}<span class="figure">{quantity(judged.time.forceN, 0, 'N')}</span> on the whole blade,
+			<span class="figure">{quantity(judged.time.forceNPerCm, 2, 'N/cm')}</span> of it.{/if}
 	{/snippet}
 	{#snippet bar()}<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />{/snippet}
 	{#snippet picture()}
@@ -203,7 +205,7 @@
 							y={at(0, judged.support.widest.at.y).y}
 							text-anchor="middle"
 							font-size="13"
-							fill="var(--ink)">{judged.support.widest.mm.toFixed(0)} mm free</text
+							fill="var(--ink)">{quantity(judged.support.widest.mm, 0, 'mm')} free</text
 						>
 					{/if}
 					{#each pins as pin, i (i)}
@@ -229,12 +231,14 @@
 			<div class="grid grid-cols-2 gap-x-3 gap-y-2">
 				{#each FIELDS as [key, name, step] (key)}
 					<label class="text-sm"
-						><span class="text-soft">{name}</span><input
-							class="figure input h-11 w-full border-line bg-sheet text-lg"
-							type="number"
+						><span class="text-soft">{titled(name)}</span><NumberField
+							bare
+							label={name}
+							class="h-11 w-full text-lg"
 							{step}
 							bind:value={recipe[key]}
-							title={key in RECIPE_GUIDE ? RECIPE_GUIDE[key as keyof typeof RECIPE_GUIDE].note : ''}
+							hint={key in RECIPE_GUIDE ? RECIPE_GUIDE[key as keyof typeof RECIPE_GUIDE].note : ''}
+							min={-Infinity}
 						/></label
 					>
 				{/each}
@@ -253,20 +257,8 @@
 							>wet + vacuum</option
 						></select
 					>
-					<input
-						class="figure input h-11 w-full border-line bg-sheet px-2"
-						type="number"
-						min="1"
-						bind:value={wipe.everyPrints}
-						aria-label="Prints between wipes {i + 1}"
-					/>
-					<input
-						class="figure input h-11 w-full border-line bg-sheet px-2"
-						type="number"
-						min="0"
-						bind:value={wipe.seconds}
-						aria-label="Seconds of wipe {i + 1}"
-					/>
+					<NumberField bare label="Prints between wipes {i + 1}" whole class="h-11 w-full" min={1} bind:value={wipe.everyPrints} />
+					<NumberField bare label="Seconds of wipe {i + 1}" unit="s" class="h-11 w-full" min={0} bind:value={wipe.seconds} />
 					<button
 						class="btn min-h-11 border-line bg-transparent px-0 font-normal"
 						onclick={() => recipe!.wipes.splice(i, 1)}
@@ -287,16 +279,16 @@
 			{#if judged.time}
 				<table class="rows text-sm">
 					<tbody>
-						<tr><td>cycle, s</td><td class="n">{judged.time.cycleS.toFixed(1)}</td></tr>
-						<tr><td>of it wipes, s</td><td class="n">{judged.time.wipeS.toFixed(1)}</td></tr>
-						{#if use}<tr><td>paste a panel, g</td><td class="n">{use.gPerPanel.toFixed(2)}</td></tr><tr
-								><td>bead of {recipe.beadMm} mm, g</td><td class="n">{use.beadG.toFixed(0)}</td></tr
+						<tr><td>cycle, s</td><td class="n">{fixed(judged.time.cycleS, 1)}</td></tr>
+						<tr><td>of it wipes, s</td><td class="n">{fixed(judged.time.wipeS, 1)}</td></tr>
+						{#if use}<tr><td>{titled('paste a panel, g')}</td><td class="n">{figure(use.gPerPanel, 2, 'g')}</td></tr><tr
+								><td>bead of {quantity(recipe.beadMm, 0, 'mm')}, {unitName('g')}</td><td class="n">{figure(use.beadG, 0, 'g')}</td></tr
 							>{#if data.run}<tr
 									><td>{data.run.panels} panels and the bead, g</td><td class="n"
-										>{(use.gPerPanel * data.run.panels + use.beadG).toFixed(0)}</td
+										>{figure(use.gPerPanel * data.run.panels + use.beadG, 0, 'g')}</td
 									></tr
 								>{/if}{/if}
-						{#each levers as l (l.what)}<tr><td>{l.what}: {l.risk}</td><td class="n">−{l.buysS.toFixed(1)} s</td></tr>{/each}
+						{#each levers as l (l.what)}<tr><td>{say(l.what)}: {say(l.risk)}</td><td class="n">−{fixed(l.buysS, 1)} s</td></tr>{/each}
 					</tbody>
 				</table>
 			{/if}
@@ -316,7 +308,9 @@
 		{#if data.run && data.firstPrints}
 			<section data-testid="first-prints">
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">First prints of {data.run.number}</h2>
-				<p class="flex items-center gap-2 py-1"><LevelMark level={data.firstPrints.verdict.level} />{data.firstPrints.verdict.statement}</p>
+				<p class="flex items-center gap-2 py-1">
+					<LevelMark level={data.firstPrints.verdict.level} />{say(data.firstPrints.verdict.statement)}
+				</p>
 				<button
 					class="btn min-h-16 w-full border-ink bg-transparent text-lg"
 					disabled={!can('firstPrint.release') || data.run.firstPrintAt !== null || data.firstPrints.verdict.level !== 'good'}

@@ -25,6 +25,8 @@
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
+	import { figure, fixed, quantity, titled } from '$lib/ui/theirs.svelte.ts';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
@@ -130,16 +132,8 @@
 	{#snippet side()}
 		<div class="flex items-end gap-3">
 			<label class="flex flex-1 flex-col gap-1">
-				<span class="text-sm text-soft">Foil, µm</span>
-				<input
-					class="figure input h-16 w-full border-line bg-sheet text-3xl"
-					type="number"
-					min="30"
-					max="300"
-					step="1"
-					bind:value={foilUm}
-					aria-label="Foil, µm"
-				/>
+				<span class="text-sm text-soft">{titled('Foil, µm')}</span>
+				<NumberField bare label="Foil, µm" class="h-16 w-full text-3xl" min={30} max={300} step={1} bind:value={foilUm} />
 			</label>
 			<button class="btn h-12 border-ink bg-transparent px-4" onclick={() => working.show(verdict)}
 				>Working <kbd class="kbd kbd-sm">w</kbd></button
@@ -162,17 +156,17 @@
 			</select>
 		</label>
 		<label class="flex items-center justify-between gap-2">
-			<span class="text-sm text-soft">Taper, µm wider at the board side</span>
-			<input
-				class="figure input h-11 w-28 border-line bg-sheet"
-				type="number"
-				min="0"
+			<span class="text-sm text-soft">{titled('Taper, µm')} wider at the board side</span>
+			<NumberField
+				bare
+				label="Taper, µm"
+				class="h-11 w-28"
+				min={0}
 				max={MOST_TAPER_UM}
-				step="0.5"
+				step={0.5}
 				placeholder="not known"
 				bind:value={taperUm}
-				aria-label="Taper, µm"
-				title="Over the whole width of an opening; laser-cut walls have 2 to 10 µm. Volumes go by the mean of both sides; left empty, the walls count as straight."
+				hint="Over the whole width of an opening; laser-cut walls have 2 to 10 µm. Volumes go by the mean of both sides; left empty, the walls count as straight."
 			/>
 		</label>
 		{#if check}
@@ -182,7 +176,7 @@
 				onclick={() =>
 					act('POST', '/api/v1/stencils', { sideId: data.side?.id, ...design, startedFrom }, `Stencil of ${foilUm} µm released`)}
 			>
-				{changed ? `Release ${foilUm} µm` : `Stencil ${data.stencil?.revision} is released`}
+				{changed ? `Release ${quantity(foilUm, 0, 'µm')}` : `Stencil ${data.stencil?.revision} is released`}
 			</button>
 			{#if !allowed}<p class="text-sm text-soft">An engineer or lead releases stencils.</p>{/if}
 			<section>
@@ -196,9 +190,9 @@
 								<td class="w-6"><LevelMark level={COLOUR[f.result]} /></td>
 								<td><button class="text-left" onclick={() => (selected = i)}>{openings[i]!.name}</button></td>
 								<td class="n" title={f.ruledBy === 'area' ? 'area ratio' : 'aspect ratio'}
-									>{(f.ruledBy === 'area' ? f.areaRatio : f.aspectRatio).toFixed(3)}</td
+									>{fixed(f.ruledBy === 'area' ? f.areaRatio : f.aspectRatio, 3)}</td
 								>
-								<td class="n">{f.volumeNl.toFixed(2)}</td>
+								<td class="n">{fixed(f.volumeNl, 2)}</td>
 								<td class="n">{Math.floor(f.thickestMm * 1000)}</td>
 							</tr>
 						{/each}
@@ -208,22 +202,23 @@
 					{@const f = check.forecasts[selected]!}
 					{@const o = openings[selected]!}
 					<p class="mt-2 text-sm">
-						<strong>{o.name}</strong>: <span class="figure">{o.widthMm.toFixed(3)} × {o.lengthMm.toFixed(3)} mm</span>, area ratio
-						<span class="figure">{f.areaRatio.toFixed(3)}</span>, aspect <span class="figure">{f.aspectRatio.toFixed(2)}</span>, about
-						<span class="figure">{f.deliveredNl.toFixed(2)} nL</span> delivered (model, ±{f.cvPct.toFixed(0)} %).
+						<strong>{o.name}</strong>: <span class="figure">{figure(o.widthMm, 3, 'mm')} × {quantity(o.lengthMm, 3, 'mm')}</span>, area
+						ratio
+						<span class="figure">{fixed(f.areaRatio, 3)}</span>, aspect <span class="figure">{fixed(f.aspectRatio, 2)}</span>, about
+						<span class="figure">{fixed(f.deliveredNl, 2)} nL</span> delivered (model, ±{fixed(f.cvPct, 0)} %).
 					</p>
 					<label class="mt-2 flex items-center justify-between gap-2 text-sm">
 						<span class="text-soft">Its own least area ratio, where a trial has shown one</span>
-						<input
-							class="figure input h-11 w-24 border-line bg-sheet"
-							type="number"
+						<NumberField
+							bare
+							label="Least area ratio of this opening"
+							class="h-11 w-24"
 							min={OWN_LIMIT.least}
 							max={OWN_LIMIT.most}
-							step="0.01"
+							step={0.01}
 							placeholder={String(AREA_RATIO_LIMIT[wall].limit)}
 							value={ownLimits[selected] ?? null}
-							oninput={(e) => setOwnLimit(selected!, Number.isNaN(e.currentTarget.valueAsNumber) ? null : e.currentTarget.valueAsNumber)}
-							aria-label="Least area ratio of this opening"
+							onvalue={(v) => setOwnLimit(selected!, v)}
 						/>
 					</label>
 				{/if}

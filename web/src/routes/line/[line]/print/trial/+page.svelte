@@ -9,6 +9,8 @@
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import { clockTime } from '$lib/ui/format.ts';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { figure, fixed, quantity, titled, unitName } from '$lib/ui/theirs.svelte.ts';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -44,7 +46,7 @@
 						doNext:
 							going && next && (now < 0 || full)
 								? [
-										`Set force ${next.value.force.toFixed(2)}, speed ${next.value.speed.toFixed(0)}, separation ${next.value.separation.toFixed(1)}`
+										`Set force ${quantity(next.value.force, 2, 'kg/cm')}, speed ${quantity(next.value.speed, 0, 'mm/s')}, separation ${quantity(next.value.separation, 1, 'mm/s')}`
 									]
 								: []
 					})
@@ -97,24 +99,24 @@
 						{/each}
 					{/each}
 					<text x={x(0)} y={strokes.length * 210 + 24} text-anchor="middle" fill="var(--soft)" font-size="13"
-						>change of volume from low to high, %, with 95 % interval (± {reach.toFixed(0)})</text
+						>change of volume from low to high, %, with 95 % interval (± {fixed(reach, 0)})</text
 					>
 				</svg>
 			{:else if trial}
 				<table class="rows text-sm" data-testid="settings">
 					<thead
 						><tr
-							><th class="n">No.</th><th class="n">force, kg/cm</th><th class="n">speed, mm/s</th><th class="n">separation, mm/s</th><th
-								>set at</th
-							><th class="n">panels</th></tr
+							><th class="n">No.</th><th class="n">{titled('force, kg/cm')}</th><th class="n">{titled('speed, mm/s')}</th><th class="n"
+								>{titled('separation, mm/s')}</th
+							><th>set at</th><th class="n">panels</th></tr
 						></thead
 					>
 					<tbody>
 						{#each trial.settings as s, i (i)}
 							<tr class={i === now && going ? 'font-semibold' : i > now ? 'text-soft' : ''}>
 								<td class="n">{i + 1}{s.centre ? ', middle' : ''}</td>
-								<td class="n">{s.value.force.toFixed(2)}</td><td class="n">{s.value.speed.toFixed(0)}</td><td class="n"
-									>{s.value.separation.toFixed(1)}</td
+								<td class="n">{figure(s.value.force, 2, 'kg/cm')}</td><td class="n">{figure(s.value.speed, 0, 'mm/s')}</td><td class="n"
+									>{figure(s.value.separation, 1, 'mm/s')}</td
 								>
 								<td>{trial.steps[i] ? clockTime(trial.steps[i]!.from, zone) : ''}</td>
 								<td class="n">{trial.counts[i]} of {trial.panelsEach}</td>
@@ -130,24 +132,28 @@
 							<tr>
 								<td>{f}</td>
 								<td class="n"
-									><input
-										class="figure input h-11 w-24 border-line bg-sheet text-right"
-										type="number"
+									><NumberField
+										bare
+										label="{f} low"
+										unit={ranges[f].unit}
+										class="h-11 w-24 text-right"
 										step="any"
 										bind:value={ranges[f].low}
-										aria-label="{f} low"
+										min={-Infinity}
 									/></td
 								>
 								<td class="n"
-									><input
-										class="figure input h-11 w-24 border-line bg-sheet text-right"
-										type="number"
+									><NumberField
+										bare
+										label="{f} high"
+										unit={ranges[f].unit}
+										class="h-11 w-24 text-right"
 										step="any"
 										bind:value={ranges[f].high}
-										aria-label="{f} high"
+										min={-Infinity}
 									/></td
 								>
-								<td>{ranges[f].unit}</td>
+								<td>{unitName(ranges[f].unit)}</td>
 								<td class="n"
 									>{data.recipe
 										? { force: data.recipe.forceKgPerCm, speed: data.recipe.speedMmPerS, separation: data.recipe.separationMmPerS }[f]
@@ -168,12 +174,15 @@
 		<DoNext actions={verdict.doNext} />
 		{#if trial === null || trial.endedAt !== null}
 			<label class="flex items-center justify-between text-sm"
-				><span class="text-soft">Panels a setting, an even number</span><input
-					class="figure input h-11 w-20 border-line bg-sheet"
-					type="number"
-					min="2"
-					max="20"
-					step="2"
+				><span class="text-soft">Panels a setting, an even number</span><NumberField
+					bare
+					label="Panels a setting, an even number"
+					unit=""
+					whole
+					class="h-11 w-20"
+					min={2}
+					max={20}
+					step={2}
 					bind:value={each}
 				/></label
 			>
@@ -202,15 +211,15 @@
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">{s.stroke === 'F' ? 'Front' : 'Rear'} stroke</h2>
 				<table class="rows text-sm">
 					<tbody>
-						<tr><td>spread at one setting, %</td><td class="n">{s.sigma.toFixed(1)}</td></tr>
+						<tr><td>spread at one setting, %</td><td class="n">{fixed(s.sigma, 1)}</td></tr>
 						{#if s.curvature}<tr
 								><td>corners less middle, %</td><td class="n"
-									>{s.curvature.effect.toFixed(1)} ({s.curvature.low.toFixed(1)} to {s.curvature.high.toFixed(1)})</td
+									>{fixed(s.curvature.effect, 1)} ({fixed(s.curvature.low, 1)} to {fixed(s.curvature.high, 1)})</td
 								></tr
 							>{/if}
 						{#if s.best}<tr
 								><td>corner nearest to 100 %</td><td class="n"
-									>{TRIAL_FACTORS.map((f) => `${f} ${s.best!.coded[f] > 0 ? 'high' : 'low'}`).join(', ')}: {s.best.expected.toFixed(0)} %</td
+									>{TRIAL_FACTORS.map((f) => `${f} ${s.best!.coded[f] > 0 ? 'high' : 'low'}`).join(', ')}: {fixed(s.best.expected, 0)} %</td
 								></tr
 							>{/if}
 					</tbody>

@@ -9,6 +9,8 @@
 	import { dayTime } from '$lib/ui/format.ts';
 	import { same } from '$lib/ui/same.ts';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import { quantity, say } from '$lib/ui/theirs.svelte.ts';
+	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -60,14 +62,15 @@
 						<tbody>
 							{#each g.rows as r (r.name)}
 								<tr>
-									<td>{r.words}</td>
+									<td>{say(r.words)}</td>
 									<td class="n"
-										><input
-											class="figure input h-11 w-24 border-line bg-sheet px-1 text-right"
-											type="number"
+										><NumberField
+											bare
+											label={say(r.words)}
+											class="h-11 w-24 px-1 text-right"
 											step="any"
 											bind:value={thresholds[r.name]}
-											aria-label={r.words}
+											min={-Infinity}
 										/></td
 									>
 									<td class="w-14 text-soft">{r.unit}</td>
@@ -94,7 +97,7 @@
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">What the level is held against</h2>
 			<p class="py-1 text-sm">
 				{#if data.golden}
-					An approved baseline of this side at {data.golden.foilUm.toFixed(0)} µm: {data.golden.panels} panels, {data.golden.by}, {dayTime(
+					An approved baseline of this side at {quantity(data.golden.foilUm, 0, 'µm')}: {data.golden.panels} panels, {data.golden.by}, {dayTime(
 						data.golden.at,
 						zone
 					)}.
@@ -122,7 +125,7 @@
 				<tbody
 					>{#each data.revisions as r (r.revision)}<tr
 							><td class="n">{r.revision}</td><td>{dayTime(r.createdAt, zone)}</td><td
-								>{r.by ?? ''}<br /><span class="text-soft">{r.note}</span></td
+								>{r.by ?? ''}<br /><span class="text-soft">{say(r.note)}</span></td
 							></tr
 						>{:else}<tr><td class="text-soft">None yet: the model’s values.</td></tr>{/each}</tbody
 				>

@@ -7,6 +7,7 @@
 	import { working } from '$lib/ui/working.svelte.ts';
 	import type { StudyAnswer, StudyQuestion } from '$lib/workers/study.worker.ts';
 	import StudyWorker from '$lib/workers/study.worker.ts?worker';
+	import { fixed, say } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const TABLES = [
@@ -91,14 +92,14 @@
 							<tr>
 								<td class="w-6"><LevelMark level={s.symptomOf ? 'watch' : 'act'} /></td>
 								<td><strong>{s.name}</strong><br /><span class="text-sm text-soft">{s.evidence}</span></td>
-								<td class="n">{s.size.toFixed(Math.abs(s.size) < 2 ? 2 : 1)} {s.unit}</td>
-								<td class="n">{s.t === null ? '' : Math.abs(s.t).toFixed(1)}</td><td class="n">{Math.round(100 * s.confidence)} %</td>
-								<td>{s.action}.</td>
+								<td class="n">{fixed(s.size, Math.abs(s.size) < 2 ? 2 : 1)} {s.unit}</td>
+								<td class="n">{s.t === null ? '' : fixed(Math.abs(s.t), 1)}</td><td class="n">{Math.round(100 * s.confidence)} %</td>
+								<td>{say(s.action)}.</td>
 							</tr>
 						{:else}<tr><td colspan="6" class="text-soft">{study?.verdict ? 'No cause is named.' : 'Nothing worked out yet.'}</td></tr
 							>{/each}
 						{#each study?.notJudged ?? [] as n, i (i)}<tr class="text-soft"
-								><td><LevelMark level="noData" /></td><td colspan="5">{n.why} {n.test}.</td></tr
+								><td><LevelMark level="noData" /></td><td colspan="5">{say(n.why)} {n.test}.</td></tr
 							>{/each}
 					</tbody>
 				</table>

@@ -10,6 +10,7 @@
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
+	import { fixed } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	let chosen = $state<string | null>(null);
@@ -45,8 +46,8 @@
 						(c?.limits ?? [])
 							.filter((l) => l.side !== 'offset')
 							.flatMap((l) => [
-								[`${l.side}Now`, mark(l.now, `now ${l.now.toFixed(0)}`, p.soft, 'start' as const)],
-								...(l.value === null ? [] : [[l.side, mark(l.value, `break-even ${l.value.toFixed(0)}`, p.copper, 'end' as const)]])
+								[`${l.side}Now`, mark(l.now, `now ${fixed(l.now, 0)}`, p.soft, 'start' as const)],
+								...(l.value === null ? [] : [[l.side, mark(l.value, `break-even ${fixed(l.value, 0)}`, p.copper, 'end' as const)]])
 							])
 					)
 				}
@@ -64,7 +65,7 @@
 			label: { display: true, content: name, position, backgroundColor: 'transparent', color: colour, font: { size: 12 }, padding: 2 }
 		};
 	}
-	const words = (side: 'low' | 'high' | 'offset', v: number) => (side === 'offset' ? v.toFixed(2) : `${v.toFixed(0)} %`);
+	const words = (side: 'low' | 'high' | 'offset', v: number) => (side === 'offset' ? fixed(v, 2) : `${fixed(v, 0)} %`);
 	const NAMES = { low: 'lowest volume', high: 'highest volume', offset: 'offset, share of width' } as const;
 </script>
 

@@ -10,6 +10,7 @@
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
+	import { figure, quantity, titled } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -103,12 +104,13 @@
 				>
 				<label>Place<input class="input h-12 w-full border-line bg-sheet" bind:value={form.place} required placeholder="rack B2" /></label>
 				<label
-					>Foil as measured, µm<input
-						class="figure input h-12 w-full border-line bg-sheet"
-						type="number"
-						min="30"
-						max="300"
-						step="0.1"
+					>{titled('Foil as measured, µm')}<NumberField
+						bare
+						label="Foil as measured, µm"
+						class="h-12 w-full"
+						min={30}
+						max={300}
+						step={0.1}
 						bind:value={form.measuredUm}
 					/></label
 				>
@@ -117,7 +119,10 @@
 		{:else if tool}
 			<div class="grid h-full grid-cols-2 gap-5">
 				<section>
-					<h2 class="pb-1 font-semibold">Tension, N/cm (at least {TENSION_N_PER_CM.least}; new {TENSION_N_PER_CM.fresh} and more)</h2>
+					<h2 class="pb-1 font-semibold">
+						{titled('Tension, N/cm')} (at least {figure(TENSION_N_PER_CM.least, 0, 'N/cm')}; new {figure(TENSION_N_PER_CM.fresh, 0, 'N/cm')} and
+						more)
+					</h2>
 					<svg
 						viewBox="0 0 400 300"
 						class="max-h-[320px] w-full"
@@ -157,9 +162,9 @@
 				<table class="rows" data-testid="stencils">
 					<thead
 						><tr
-							><th></th><th>Number</th><th>Board</th><th>Side</th><th class="n">foil, µm</th><th class="n">prints</th><th>Place</th><th
-								>Cleaned</th
-							></tr
+							><th></th><th>Number</th><th>Board</th><th>Side</th><th class="n">{titled('foil, µm')}</th><th class="n">prints</th><th
+								>Place</th
+							><th>Cleaned</th></tr
 						></thead
 					>
 					<tbody>
@@ -187,7 +192,7 @@
 			<p>
 				{tool.board}
 				{tool.revision}, {tool.side}; design {tool.design}, <span class="figure">{tool.foilUm} µm</span>{tool.measuredUm
-					? `, measured ${tool.measuredUm} µm`
+					? `, measured ${quantity(tool.measuredUm, 1, 'µm')}`
 					: ', not measured'}.
 			</p>
 			<p class="flex items-center gap-2">
