@@ -49,6 +49,7 @@ const CUSTOMARY: Partial<Record<string, Said>> = {
 	cm: { unit: 'in', per: 2.54 },
 	m: { unit: 'ft', per: 0.3048 },
 	'mm/s': { unit: 'in/s', per: 25.4 },
+	'mm/s²': { unit: 'in/s²', per: 25.4 },
 	'cm/min': { unit: 'in/min', per: 2.54 },
 	'°C': { unit: '°F', per: 5 / 9, at0: 32 },
 	K: { unit: '°F', per: 5 / 9 },
@@ -84,6 +85,8 @@ const TYPED: Partial<Record<string, readonly [unit: string, times: number, at0?:
 	'in²': ['mm²', 645.16],
 	'mm/s': ['mm/s', 1],
 	'in/s': ['mm/s', 25.4],
+	'mm/s²': ['mm/s²', 1],
+	'mm/s2': ['mm/s²', 1],
 	'cm/min': ['cm/min', 1],
 	'm/min': ['cm/min', 100],
 	'in/min': ['cm/min', 2.54],
@@ -127,7 +130,7 @@ function times(from: string, to: string): number | null {
 	return kind ? kind[from]! / kind[to]! : null;
 }
 
-const UNIT_NAMES = '°C/s|°C|cm/min|mm/s|mm²|mm|µm|kg|K|g|N/cm|N';
+const UNIT_NAMES = '°C/s|°C|cm/min|mm/s²|mm/s|mm²|mm|µm|kg|K|g|N/cm|N';
 const FIGURE = String.raw`[-−+±]?\d+(?:\.\d+)?`;
 /** A figure or two with their unit: "0.127 mm", "2 to 8 °C", "160 × 100 mm", "38 ± 2 µm". */
 const WITH_UNIT = new RegExp(
@@ -207,9 +210,9 @@ export class Say {
 		return this.fixed(theirs, size >= 100 ? 1 : size >= 10 ? 2 : 3);
 	}
 
-	/** What stands in a field that somebody may change: six figures at the most, none for show. */
+	/** What stands in a field that somebody may change: five figures at the most where it was turned into another unit. */
 	inField(value: number, unit = ''): string {
-		const text = String(Number(this.theirs(value, unit).toPrecision(unit && this.#said(unit).per !== 1 ? 6 : 12)));
+		const text = String(Number(this.theirs(value, unit).toPrecision(unit && this.#said(unit).per !== 1 ? 5 : 12)));
 		return this.sign === '.' ? text : text.replace('.', this.sign);
 	}
 

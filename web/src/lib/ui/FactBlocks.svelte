@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { say } from './theirs.svelte.ts';
 	interface Props {
 		blocks: readonly { heading: string; lines: readonly string[] }[];
 	}
@@ -10,7 +11,7 @@
 		<div class="mb-3 break-inside-avoid">
 			<h2 class="border-b border-hair text-sm font-semibold text-soft">{block.heading}</h2>
 			<ul>
-				{#each block.lines as line, i (i)}<li class="border-b border-hair py-1 text-[15px]">{line}</li>{/each}
+				{#each block.lines as line, i (i)}<li class="border-b border-hair py-1 text-[15px]">{say(line)}</li>{/each}
 			</ul>
 		</div>
 	{/each}

@@ -87,7 +87,11 @@
 			<NumberField label="both fillets, mm³" bind:value={pin.filletsMm3} />
 			<p class="col-span-2 text-sm" aria-live="polite">
 				{#if computed?.problem}{computed.problem}
-				{:else if computed?.pasteMm3}<span class="figure">{quantity(computed.metalMm3, 3, 'mm³')}</span> of metal in {boardMm} mm of board, so
+				{:else if computed?.pasteMm3}<span class="figure">{quantity(computed.metalMm3, 3, 'mm³')}</span> of metal in {quantity(
+						boardMm,
+						1,
+						'mm'
+					)} of board, so
 					<span class="figure">{quantity(computed.pasteMm3, 3, 'mm³')}</span> of paste: {fixed(100 * metalShare, 0)} % of the volume of {paste?.name ??
 						'a usual paste'} is metal.
 				{:else}Hole and pin give what it needs; half of the paste’s volume vanishes in the oven.{/if}

@@ -39,7 +39,7 @@
 		<p class="mt-1 {wall ? 'text-2xl' : ''} text-soft">
 			{wall ? `${line.name}. ` : ''}{line.run
 				? `${line.run.number}, ${line.run.board} ${line.run.side}: ${line.run.finished} of ${line.run.panels} finished. `
-				: 'No run. '}{stands.station ? line.pace.verdict.statement : ''}
+				: 'No run. '}{stands.station ? say(line.pace.verdict.statement) : ''}
 		</p>
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 		<ul

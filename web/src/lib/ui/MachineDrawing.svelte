@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { machineData, type StationRole } from '$lib/stations/index.ts';
-	import { fixed } from './theirs.svelte.ts';
+	import { fixed, quantity, say } from './theirs.svelte.ts';
 
 	interface Props {
 		role: StationRole;
@@ -47,7 +47,7 @@
 		{#each { length: placer.trolleys } as _, t (t)}
 			<text x={slotX(t * perTrolley + 1) + 2} y="102" class="small">{t * perTrolley + 1}</text>
 		{/each}
-		<text x={W - 10} y="102" text-anchor="end" class="small">{placer.slots} slots, {fixed(bankMm / 1000, 2)} m</text>
+		<text x={W - 10} y="102" text-anchor="end" class="small">{placer.slots} slots, {quantity(bankMm / 1000, 2, 'm')}</text>
 		{#each { length: placer.spindles } as _, i (i)}
 			<rect
 				x={slotX(placer.cameraSlot) + (i - (placer.spindles - 1) / 2) * placer.headPitchMm * bank - 1.5}
@@ -80,10 +80,12 @@
 		{/each}
 		<path d="M4 70H{W - 4}" stroke="var(--ink)" stroke-width="1.5" />
 		<text x="10" y="16" class="small"
-			>{oven.zoneM.length} heated zones, {fixed(sum(oven.zoneM), 2)} m; at {oven.beltMinCmPerMin} to {oven.beltMaxCmPerMin} cm/min a board is
+			>{oven.zoneM.length} heated zones, {quantity(sum(oven.zoneM), 2, 'm')}; at {say(
+				`${oven.beltMinCmPerMin} to ${oven.beltMaxCmPerMin} cm/min`
+			)} a board is
 			{fixed((sum(oven.zoneM) / oven.beltMaxCmPerMin) * 100, 1)} to {fixed((sum(oven.zoneM) / oven.beltMinCmPerMin) * 100, 1)} min in them</text
 		>
-		<text x={W - 10} y="88" text-anchor="end" class="small">tunnel {fixed(tunnelM, 2)} m, board travels to the right</text>
+		<text x={W - 10} y="88" text-anchor="end" class="small">tunnel {quantity(tunnelM, 2, 'm')}, board travels to the right</text>
 	</svg>
 {:else if printer}
 	<svg

@@ -183,7 +183,7 @@
 			{@const start = heated + oven.cooling.slice(0, i).reduce((s, c) => s + c.lengthM, 0)}
 			<span
 				class="absolute top-0 grid h-11 place-items-center border border-dashed border-line text-xs text-soft"
-				style="left:{x(start)}px; width:{x(start + cool.lengthM) - x(start) - 2}px">cool {cool.airC}</span
+				style="left:{x(start)}px; width:{x(start + cool.lengthM) - x(start) - 2}px">cool {figure(cool.airC, 0, '°C')}</span
 			>
 		{/each}
 		<svg class="absolute top-[46px] left-0 h-4 w-full" aria-hidden="true">

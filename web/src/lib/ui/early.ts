@@ -1,7 +1,7 @@
 declare global {
 	interface Window {
 		/** What was pressed or chosen before the page came alive (see app.html); null since. */
-		early?: { type: 'submit' | 'change' | 'click'; target: HTMLElement; value?: string | undefined }[] | null;
+		early?: { type: 'submit' | 'change' | 'click' | 'input'; target: HTMLElement; value?: string | undefined }[] | null;
 	}
 }
 

@@ -4,6 +4,7 @@
 	import { undo } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import { dayTime } from '$lib/ui/format.ts';
+	import { say } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	/** What was done and what was tried in vain, the newest first. */
@@ -56,7 +57,7 @@
 							<td class="figure whitespace-nowrap">{dayTime(row.at, zone)}</td>
 							<td>{row.name}{row.approver && row.approver !== row.name ? `, approved by ${row.approver}` : ''}</td>
 							<td>{ACTION_WORDS[row.action]}</td>
-							<td>{row.subject}</td>
+							<td>{say(row.subject)}</td>
 							<td class="text-sm text-soft">{row.stationPc ?? 'own sign-in'}</td>
 							<td class="text-right text-sm">
 								{#if row.undoneBy}undone by {row.undoneBy}

@@ -26,7 +26,7 @@
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { startTuning } from '$lib/workers/tuning.ts';
-	import { figure, fixed, say } from '$lib/ui/theirs.svelte.ts';
+	import { figure, fixed, say, unitName } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const oven = $derived(data.oven);
@@ -160,8 +160,8 @@
 		{:else}No recipe is released: this is a start.
 		{/if}
 		{profile
-			? `Measured by ${profile.by}, in copper; predicted from thickness, copper and parts: ±8 °C, ±14 s.`
-			: 'Predicted from thickness, copper and parts until a profile is measured: ±8 °C, ±14 s.'}
+			? say(`Measured by ${profile.by}, in copper; predicted from thickness, copper and parts: ±8 °C, ±14 s.`)
+			: say('Predicted from thickness, copper and parts until a profile is measured: ±8 °C, ±14 s.')}
 	{/snippet}
 	{#snippet bar()}
 		<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
@@ -235,9 +235,8 @@
 				<table class="rows text-sm" data-testid="spots">
 					<thead
 						><tr
-							><th></th><th class="n">peak °C</th><th class="n">above s</th><th class="n">soak s</th><th class="n">rise</th><th class="n"
-								>use %</th
-							></tr
+							><th></th><th class="n">peak {unitName('°C')}</th><th class="n">above s</th><th class="n">soak s</th><th class="n">rise</th
+							><th class="n">use %</th></tr
 						></thead
 					>
 					<tbody>
@@ -288,7 +287,8 @@
 					>
 				</div>
 				<p class="pt-1 text-xs text-soft">
-					Above {paste.window.referenceC} °C; soak {paste.window.soakFromC} to {paste.window.soakToC} °C; rise in °C/s over 10 s.
+					{say(`Above ${paste.window.referenceC} °C; soak ${paste.window.soakFromC} to ${paste.window.soakToC} °C; rise in`)}
+					{unitName('°C/s')} over 10 s.
 					{#if headway}One panel every {fixed(headway, 1)} s.{/if}
 				</p>
 			</section>

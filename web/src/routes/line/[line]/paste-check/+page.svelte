@@ -20,7 +20,7 @@
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
-	import { figure, fixed, say, titled } from '$lib/ui/theirs.svelte.ts';
+	import { figure, fixed, say, titled, unitName } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
@@ -324,7 +324,7 @@
 							></tr
 						>
 						{#if gap && Number.isFinite(gap.mm)}<tr
-								><td>gap to the pad of {gap.to}, mm</td><td
+								><td>gap to the pad of {gap.to}, {unitName('mm')}</td><td
 									class="n"
 									title="pitch − pad/2 − opening/2 − |offset|; a pad taken as large as its opening">{figure(gap.mm, 3, 'mm')}</td
 								></tr

@@ -11,7 +11,7 @@
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
-	import { fixed, say } from '$lib/ui/theirs.svelte.ts';
+	import { fixed, quantity, say } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	/** Rejected panels that have room beside the picture. */
@@ -56,7 +56,8 @@
 
 <StationFrame {verdict}>
 	{#snippet about()}
-		{#if data.stencil}Stencil {data.stencil.revision}, {data.stencil.foilUm} µm, released.{:else}No stencil is released for this board.{/if}
+		{#if data.stencil}Stencil {data.stencil.revision}, {quantity(data.stencil.foilUm, 0, 'µm')}, released.{:else}No stencil is released for
+			this board.{/if}
 	{/snippet}
 	{#snippet picture()}
 		{#if data.latest.length}

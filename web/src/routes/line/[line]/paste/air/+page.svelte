@@ -8,7 +8,7 @@
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
-	import { theirs, inTheirs, fixed, quantity, unitName } from '$lib/ui/theirs.svelte.ts';
+	import { theirs, inTheirs, fixed, quantity, say, unitName } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -172,7 +172,9 @@
 							><span class="font-semibold">{s.name}</span>, {KIND[s.kind]}
 							{lineName(s.lineId)}<br /><span class="text-soft"
 								><span class="figure"
-									>{s.lowC} to {s.highC} °C{s.lowRhPct === null || s.highRhPct === null ? '' : `, ${s.lowRhPct} to ${s.highRhPct} %`}</span
+									>{say(`${s.lowC} to ${s.highC} °C`)}{s.lowRhPct === null || s.highRhPct === null
+										? ''
+										: `, ${s.lowRhPct} to ${s.highRhPct} %`}</span
 								>; calibrated {s.calibratedOn ? theirs().date(s.calibratedOn) : 'never'}</span
 							></td
 						>

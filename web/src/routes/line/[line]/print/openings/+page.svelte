@@ -27,7 +27,7 @@
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
 	import { judgeInWorker } from '$lib/workers/openings.ts';
-	import { fixed, quantity, say, titled } from '$lib/ui/theirs.svelte.ts';
+	import { figure, fixed, quantity, say, titled } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
@@ -164,7 +164,9 @@
 					>
 					<thead
 						><tr
-							><th>Walls</th>{#each STOCK_FOILS_MM as mm (mm)}<th class="n">{1000 * mm} µm</th>{/each}<th class="n">with a step</th></tr
+							><th>Walls</th>{#each STOCK_FOILS_MM as mm (mm)}<th class="n">{quantity(1000 * mm, 0, 'µm')}</th>{/each}<th class="n"
+								>with a step</th
+							></tr
 						></thead
 					>
 					<tbody>
@@ -178,7 +180,9 @@
 									<td class="n whitespace-nowrap">{a?.works ? '● ' : ''}{a ? sayShort(a.shortPads) : ''}</td>
 								{/each}
 								<td class="n whitespace-nowrap"
-									>{step ? `${1000 * step.foilMm} to ${1000 * step.stepMm!} µm: ${sayShort(step.shortPads)}` : '–'}</td
+									>{step
+										? `${figure(1000 * step.foilMm, 0, 'µm')} to ${quantity(1000 * step.stepMm!, 0, 'µm')}: ${sayShort(step.shortPads)}`
+										: '–'}</td
 								>
 							</tr>
 						{/each}
@@ -266,7 +270,7 @@
 			/>{/if}
 		{#if judged}
 			<p class="text-sm">
-				<span class="figure">{sayShort(judged.shortPads)}</span> pads expected short in 1000 panels at {Math.round(foilMm * 1000)} µm (model).
+				<span class="figure">{sayShort(judged.shortPads)}</span> pads expected short in 1000 panels at {quantity(foilMm * 1000, 0, 'µm')} (model).
 				{#if turning && data.groups.some((g) => g.areaRatio < turning)}Below an area ratio of {fixed(turning, 2)} this plant’s curve delivers
 					less from a thicker foil.{/if}
 			</p>

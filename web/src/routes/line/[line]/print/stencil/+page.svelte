@@ -25,7 +25,7 @@
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
-	import { figure, fixed, quantity, titled } from '$lib/ui/theirs.svelte.ts';
+	import { theirs, figure, fixed, quantity, titled, unitName } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
@@ -109,7 +109,8 @@
 <StationFrame {verdict}>
 	{#snippet about()}
 		{#if check}{openings.length} openings: {check.counts.pass} pass, {check.counts.marginal} close to the limit, {check.counts.fail} fail.
-			{#if check.workingFoilsMm.length}Stock foils that work: {check.workingFoilsMm.map((mm) => `${mm * 1000}`).join(', ')} µm.{/if}{/if}
+			{#if check.workingFoilsMm.length}Stock foils that work: {check.workingFoilsMm.map((mm) => figure(mm * 1000, 0, 'µm')).join(', ')}
+				{unitName('µm')}.{/if}{/if}
 	{/snippet}
 	{#snippet bar()}
 		<DraftOffer {draft} />
@@ -145,7 +146,7 @@
 					class="btn h-11 flex-1 border-line px-0 {foilUm === mm * 1000 ? 'border-2 border-copper bg-paper' : 'bg-sheet'}"
 					onclick={() => (foilUm = Math.round(mm * 1e4) / 10)}
 				>
-					<span class="figure">{Math.round(mm * 1e4) / 10}</span>
+					<span class="figure">{theirs().inField(Math.round(mm * 1e4) / 10, 'µm')}</span>
 				</button>
 			{/each}
 		</div>
@@ -182,7 +183,9 @@
 			<section>
 				<h2 class="text-sm font-semibold text-soft">Nearest to the limit</h2>
 				<table class="rows text-sm" data-testid="worst-openings">
-					<thead><tr><th></th><th>Opening</th><th class="n">ratio</th><th class="n">nL</th><th class="n">to µm</th></tr></thead>
+					<thead
+						><tr><th></th><th>Opening</th><th class="n">ratio</th><th class="n">nL</th><th class="n">to {unitName('µm')}</th></tr></thead
+					>
 					<tbody>
 						{#each check.ranking.slice(0, 10) as i (i)}
 							{@const f = check.forecasts[i]!}
@@ -193,7 +196,7 @@
 									>{fixed(f.ruledBy === 'area' ? f.areaRatio : f.aspectRatio, 3)}</td
 								>
 								<td class="n">{fixed(f.volumeNl, 2)}</td>
-								<td class="n">{Math.floor(f.thickestMm * 1000)}</td>
+								<td class="n">{figure(Math.floor(f.thickestMm * 1000), 0, 'µm')}</td>
 							</tr>
 						{/each}
 					</tbody>

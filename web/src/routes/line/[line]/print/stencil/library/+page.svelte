@@ -98,7 +98,8 @@
 				>
 				<label
 					>Design<select class="select h-12 w-full border-line bg-sheet" bind:value={form.stencilId}>
-						{#each data.designs as d (d.id)}<option value={d.id}>{d.name} {d.revision}, {d.side}; design {d.design}, {d.foilUm} µm</option
+						{#each data.designs as d (d.id)}<option value={d.id}
+								>{d.name} {d.revision}, {d.side}; design {d.design}, {quantity(d.foilUm, 0, 'µm')}</option
 							>{/each}
 					</select></label
 				>
@@ -191,7 +192,7 @@
 			</div>
 			<p>
 				{tool.board}
-				{tool.revision}, {tool.side}; design {tool.design}, <span class="figure">{tool.foilUm} µm</span>{tool.measuredUm
+				{tool.revision}, {tool.side}; design {tool.design}, <span class="figure">{quantity(tool.foilUm, 0, 'µm')}</span>{tool.measuredUm
 					? `, measured ${quantity(tool.measuredUm, 1, 'µm')}`
 					: ', not measured'}.
 			</p>
