@@ -120,10 +120,10 @@ test('the other side is added: turned to what the machine sees, on the same pane
 test('a package that is not known is entered with its source, and undone', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
 	await page.goto('/boards/packages');
-	await page.getByLabel('Part of a package name').fill('CAPE');
+	await page.getByRole('searchbox', { name: 'Filter Packages' }).fill('CAPE');
 	await page.getByRole('button', { name: /CAPE_/ }).first().click();
 	const sheet = page.getByTestId('package');
-	await page.getByLabel('What').selectOption('classificationC');
+	await page.getByLabel('What', { exact: true }).selectOption('classificationC');
 	await page.getByLabel('Value').fill('900');
 	await page.getByLabel('Source').fill('maker’s data sheet');
 	await page.getByRole('button', { name: 'Keep it' }).click();

@@ -5,6 +5,7 @@ import { ruleNow } from '$lib/server/plant/rules.ts';
 import { plantInfo } from '$lib/server/plant/settings.ts';
 import { nextStep } from '$lib/server/line/start.ts';
 import { lineNow } from '$lib/server/line/memory.ts';
+import type { TableView } from '$lib/model/types.ts';
 import { ownPreferences } from '$lib/server/people/preferences.ts';
 import { actionsOf } from '$lib/server/people/rights.ts';
 import { PLAIN } from '@keen-relay/core/people';
@@ -15,7 +16,7 @@ const NOBODY = {
 	stopReasons: [],
 	badgeIdleS: 90,
 	start: null,
-	own: { locale: null, units: null },
+	own: { locale: null, units: null, tables: {} as Record<string, TableView> },
 	theirs: PLAIN,
 	person: null,
 	stationPc: null,

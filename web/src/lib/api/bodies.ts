@@ -307,6 +307,16 @@ export const bodies = {
 		startedFrom: id
 	}),
 	/** null: as the plant has it. */
+	tableView: z.object({
+		sort: z.array(z.object({ id: z.string().max(40), desc: z.boolean() })).max(3),
+		hidden: z.array(z.string().max(40)).max(60)
+	}),
+	/** A table as it is shown: numbers as numbers, so that a spreadsheet can go on with them. */
+	tableFile: z.object({
+		name: z.string().trim().min(1).max(60),
+		columns: z.array(z.string().max(80)).min(1).max(60),
+		rows: z.array(z.array(z.union([z.string().max(2000), z.number(), z.null()])).max(60)).max(20_000, 'at most 20,000 rows; filter them')
+	}),
 	preferences: z.object({ locale: z.enum(LOCALES).nullable(), units: z.enum(UNIT_SYSTEMS).nullable() }),
 	ownPin: z.object({ pin: z.string().min(1).max(64), newPin: z.string().min(4, 'at least four digits').max(64) }),
 	rule: z.object({

@@ -144,3 +144,9 @@ export type Undo =
 	| { kind: 'note'; lineId: number; date: string; shift: string; before: string | null }
 	| { kind: 'rights'; action: Action; before: ActionRule }
 	| { kind: 'quarantine'; id: number };
+
+/** How a person set a table: by what its rows stand in order, and which columns are away. */
+export interface TableView {
+	sort: { id: string; desc: boolean }[];
+	hidden: string[];
+}

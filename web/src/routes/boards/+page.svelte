@@ -1,13 +1,11 @@
 <script lang="ts">
-	import { page } from '$app/state';
 	import { can } from '$lib/ui/can.ts';
-	import { dayTime } from '$lib/ui/format.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
-	import { figure, titled } from '$lib/ui/theirs.svelte.ts';
+	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
+	type Board = (typeof data.boards)[number];
 	const allowed = $derived(can('board.create'));
-	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 </script>
 
 <section class="flex h-full flex-col px-5 pt-4">
@@ -18,42 +16,39 @@
 			{#if allowed}<a class="btn h-12 px-6 btn-primary" href="/boards/new">New board</a>{/if}
 		</div>
 	</div>
-	<div class="mt-3 min-h-0 flex-1 overflow-y-auto">
-		<table class="rows">
-			<thead>
-				<tr
-					><th>Board</th><th>Customer</th><th>Revision</th><th>Side</th><th class="n">{titled('Size, mm')}</th><th class="n">Openings</th
-					><th class="n">Parts</th><th>Panel</th><th>Files agree</th><th>Kept</th></tr
-				>
-			</thead>
-			<tbody>
-				{#each data.boards as board (board.sideId)}
-					<tr>
-						<td><a class="font-semibold underline" href="/boards/{board.sideId}">{board.name}</a></td>
-						<td>{board.customer}</td>
-						<td>{board.revision}</td>
-						<td>{board.side}</td>
-						<td class="n">{figure(board.widthMm, 1, 'mm')} × {figure(board.heightMm, 1, 'mm')}</td>
-						<td class="n">{board.openings}</td>
-						<td class="n">{board.parts}</td>
-						<td>{board.panel.free ? `${board.panel.free.circuits.length} circuits` : `${board.panel.columns} × ${board.panel.rows}`}</td>
-						<td
-							><span class="flex items-center gap-2"
-								><LevelMark level={board.errors ? 'act' : 'good'} />{board.errors ? `${board.errors} errors` : 'yes'}</span
-							></td
-						>
-						<td class="text-sm">{dayTime(board.createdAt, zone)}, {board.createdBy}</td>
-					</tr>
-				{:else}
-					<tr
-						><td colspan="10" class="text-soft"
-							>No board yet. {allowed
-								? 'Choose “New board” and give its paste layer, positions and parts list.'
-								: 'An engineer or lead brings boards in.'}</td
-						></tr
-					>
-				{/each}
-			</tbody>
-		</table>
+	<div class="mt-3 min-h-0 flex-1">
+		{#snippet board(b: Board)}<a class="font-semibold underline" href="/boards/{b.sideId}">{b.name}</a>{/snippet}
+		{#snippet agree(b: Board)}<span class="flex items-center gap-2"
+				><LevelMark level={b.errors ? 'act' : 'good'} />{b.errors ? `${b.errors} errors` : 'yes'}</span
+			>{/snippet}
+		<DataTable
+			name="boards"
+			label="Boards"
+			testid="boards"
+			rows={data.boards}
+			key={(b) => b.sideId}
+			columns={[
+				{ id: 'board', title: 'Board', value: (b) => b.name, cell: board },
+				{ id: 'customer', title: 'Customer', value: (b) => b.customer },
+				{ id: 'revision', title: 'Revision', value: (b) => b.revision },
+				{ id: 'side', title: 'Side', value: (b) => b.side },
+				{ id: 'width', title: 'Width, mm', value: (b) => b.widthMm, decimals: 1 },
+				{ id: 'height', title: 'Height, mm', value: (b) => b.heightMm, decimals: 1 },
+				{ id: 'openings', title: 'Openings', value: (b) => b.openings, figures: true },
+				{ id: 'parts', title: 'Parts', value: (b) => b.parts, figures: true },
+				{
+					id: 'panel',
+					title: 'Panel',
+					value: (b) => b.panel.free?.circuits.length ?? b.panel.columns * b.panel.rows,
+					words: (b) => (b.panel.free ? `${b.panel.free.circuits.length} circuits` : `${b.panel.columns} × ${b.panel.rows}`)
+				},
+				{ id: 'agree', title: 'Files agree', value: (b) => b.errors, words: (b) => (b.errors ? `${b.errors} errors` : 'yes'), cell: agree },
+				{ id: 'kept', title: 'Kept', value: (b) => b.createdAt.getTime(), time: true },
+				{ id: 'by', title: 'By', value: (b) => b.createdBy, class: 'text-sm' }
+			]}
+			empty="No board yet. {allowed
+				? 'Choose “New board” and give its paste layer, positions and parts list.'
+				: 'An engineer or lead brings boards in.'}"
+		/>
 	</div>
 </section>

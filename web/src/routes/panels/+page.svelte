@@ -1,10 +1,9 @@
 <script lang="ts">
-	import { page } from '$app/state';
-	import { dayTime } from '$lib/ui/format.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
-	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	type Panel = (typeof data.panels)[number];
 	const PASTE = { pass: 'good', review: 'watch', reject: 'act' } as const;
 </script>
 
@@ -22,42 +21,34 @@
 			<button class="btn h-12 border-ink bg-transparent">Find</button>
 		</form>
 	</div>
-	<div class="mt-3 min-h-0 flex-1 overflow-y-auto">
-		<table class="rows">
-			<thead
-				><tr
-					><th>Serial</th><th>Job</th><th>Board</th><th>Line</th><th>Printed</th><th>Last reported from</th><th>Paste check</th><th
-						class="n">Failed circuits</th
-					></tr
-				></thead
-			>
-			<tbody>
-				{#each data.panels as panel (panel.id)}
-					<tr>
-						<td><a class="figure underline" href="/panels/{encodeURIComponent(panel.serial)}">{panel.serial}</a></td>
-						<td class="figure">{panel.job}</td>
-						<td>{panel.board}, {panel.side}</td>
-						<td>{panel.line}</td>
-						<td>{dayTime(panel.printedAt, zone)}</td>
-						<td>{panel.station ?? (panel.finishedAt ? 'finished' : 'off the line')}</td>
-						<td
-							><span class="flex items-center gap-2"
-								><LevelMark level={panel.paste ? PASTE[panel.paste] : 'noData'} />{panel.paste ?? 'no data'}</span
-							></td
-						>
-						<td class="n">{panel.failed ?? 0}</td>
-					</tr>
-				{:else}<tr
-						><td colspan="8" class="text-soft"
-							>{data.wanted
-								? `No panel's serial contains “${data.wanted}”.`
-								: 'No panel yet: a job that is printed on a line brings the first.'}</td
-						></tr
-					>{/each}
-			</tbody>
-		</table>
-		{#if data.panels.length === data.most}<p class="py-2 text-sm text-soft">
-				The latest {data.most} are shown. Type part of a serial to find an older one.
-			</p>{/if}
+	<div class="mt-3 min-h-0 flex-1">
+		{#snippet serial(p: Panel)}<a class="figure underline" href="/panels/{encodeURIComponent(p.serial)}">{p.serial}</a>{/snippet}
+		{#snippet paste(p: Panel)}<span class="flex items-center gap-2"
+				><LevelMark level={p.paste ? PASTE[p.paste] : 'noData'} />{p.paste ?? 'no data'}</span
+			>{/snippet}
+		<DataTable
+			name="panels"
+			label="Panels"
+			testid="panels"
+			rows={data.panels}
+			key={(p) => p.id}
+			columns={[
+				{ id: 'serial', title: 'Serial', value: (p) => p.serial, cell: serial },
+				{ id: 'job', title: 'Job', value: (p) => p.job, class: 'figure' },
+				{ id: 'board', title: 'Board', value: (p) => `${p.board}, ${p.side}` },
+				{ id: 'line', title: 'Line', value: (p) => p.line },
+				{ id: 'printed', title: 'Printed', value: (p) => new Date(p.printedAt).getTime(), time: true },
+				{ id: 'from', title: 'Last reported from', value: (p) => p.station ?? (p.finishedAt ? 'finished' : 'off the line') },
+				{ id: 'paste', title: 'Paste check', value: (p) => p.paste ?? 'no data', cell: paste },
+				{ id: 'failed', title: 'Failed circuits', value: (p) => Number(p.failed ?? 0), figures: true }
+			]}
+			empty={data.wanted
+				? `No panel's serial contains “${data.wanted}”.`
+				: 'No panel yet: a job that is printed on a line brings the first.'}
+		>
+			{#snippet after()}{#if data.panels.length === data.most}<p class="py-2 text-sm text-soft">
+						The latest {data.most} are shown. Type part of a serial to find an older one.
+					</p>{/if}{/snippet}
+		</DataTable>
 	</div>
 </section>

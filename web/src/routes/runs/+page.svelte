@@ -13,6 +13,7 @@
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
 	import { fixed, quantity } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
+	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
 	let number = $state('');
@@ -46,6 +47,23 @@
 			(line?.tiles ?? []).filter((tile) => tile.state === 'stopped').map((tile) => tile.name)
 		)
 	);
+
+	type Job = (typeof data.jobs)[number];
+	const missingFor = (job: Job) => data.missing[job.sideId] ?? [];
+	const isHere = (job: Job) => job.on !== null && job.on.id === run?.id;
+	const isBuilt = (job: Job) => (job.second ? job.waiting === 0 && job.finished > 0 : job.finished >= job.panels);
+	function levelOf(job: Job) {
+		if (job.on) return isBuilt(job) || job.on.readyAt === null ? 'act' : 'good';
+		if (isBuilt(job)) return 'noData';
+		return missingFor(job).length ? 'act' : 'good';
+	}
+	function wordsOf(job: Job): string {
+		if (job.on)
+			return `${isBuilt(job) ? 'done' : job.on.readyAt === null ? 'set-up' : 'running'} on ${job.on.line}${isBuilt(job) ? ': end the run' : ''}`;
+		if (isBuilt(job)) return 'built';
+		if (missingFor(job).length) return `needs ${missingFor(job).join(', ')}`;
+		return job.second ? `may be set up: ${job.waiting} panels wait for this side` : 'may be set up';
+	}
 
 	async function setUp(job: { id: number; sideId: number; number: string }) {
 		const body = { jobId: job.id, sideId: job.sideId, lineId: line?.id };
@@ -128,68 +146,39 @@
 			</section>
 		{/if}
 		<div class="min-h-0 flex-1 overflow-y-auto">
-			<table class="rows" data-testid="jobs">
-				<thead><tr><th>Job</th><th>Board</th><th class="n">Panels</th><th class="n">Finished</th><th>Stands</th><th></th></tr></thead>
-				<tbody>
-					{#each data.jobs as job (`${job.id} ${job.sideId}`)}
-						{@const missing = data.missing[job.sideId] ?? []}
-						{@const here = job.on !== null && job.on.id === run?.id}
-						{@const built = job.second ? job.waiting === 0 && job.finished > 0 : job.finished >= job.panels}
-						<tr>
-							<td class="figure font-semibold whitespace-nowrap">{job.number}</td>
-							<td>{job.board} {job.revision}, {job.side}</td>
-							<td class="n">{job.second ? job.finished + (job.waiting ?? 0) : job.panels}</td>
-							<td class="n">{job.finished}</td>
-							<td class="max-w-64 text-sm">
-								<span class="flex items-center gap-2"
-									><LevelMark
-										level={job.on
-											? built || job.on.readyAt === null
-												? 'act'
-												: 'good'
-											: missing.length && !built
-												? 'act'
-												: built
-													? 'noData'
-													: 'good'}
-									/>{job.on
-										? built
-											? `done on ${job.on.line}: end the run`
-											: job.on.readyAt === null
-												? `set-up on ${job.on.line}`
-												: `running on ${job.on.line}`
-										: built
-											? 'built'
-											: missing.length
-												? `needs ${missing.join(', ')}`
-												: job.second
-													? `may be set up: ${job.waiting} panels wait for this side`
-													: 'may be set up'}</span
-								>
-							</td>
-							<td class="text-right">
-								{#if here && !built}
-									<button
-										class="btn min-h-12 border-ink bg-transparent whitespace-nowrap"
-										disabled={!can('run.end')}
-										onclick={() => act('POST', `/api/v1/runs/${run!.id}/end`, {}, `${job.number} ended`)}>End the run</button
-									>
-								{:else if !run && !job.on && !built}
-									<button
-										class="btn min-h-12 btn-primary"
-										disabled={!can('run.setUp') || missing.length > 0 || job.waiting === 0}
-										onclick={() => setUp(job)}>Set up</button
-									>
-								{/if}
-							</td>
-						</tr>
-					{:else}<tr
-							><td colspan="6" class="text-soft"
-								>No job yet. Enter one on the right, of a board that is on <a class="underline" href="/boards">Boards</a>.</td
-							></tr
-						>{/each}
-				</tbody>
-			</table>
+			{#snippet stands(job: Job)}<span class="flex items-center gap-2"><LevelMark level={levelOf(job)} />{wordsOf(job)}</span>{/snippet}
+			{#snippet acts(job: Job)}
+				{#if isHere(job) && !isBuilt(job)}
+					<button
+						class="btn min-h-12 border-ink bg-transparent whitespace-nowrap"
+						disabled={!can('run.end')}
+						onclick={() => act('POST', `/api/v1/runs/${run!.id}/end`, {}, `${job.number} ended`)}>End the run</button
+					>
+				{:else if !run && !job.on && !isBuilt(job)}
+					<button
+						class="btn min-h-12 btn-primary"
+						disabled={!can('run.setUp') || missingFor(job).length > 0 || job.waiting === 0}
+						onclick={() => setUp(job)}>Set up</button
+					>
+				{/if}
+			{/snippet}
+			<DataTable
+				name="jobs"
+				label="Jobs"
+				testid="jobs"
+				rows={data.jobs}
+				key={(job) => `${job.id} ${job.sideId}`}
+				columns={[
+					{ id: 'job', title: 'Job', value: (job) => job.number, class: 'figure font-semibold whitespace-nowrap' },
+					{ id: 'board', title: 'Board', value: (job) => `${job.board} ${job.revision}, ${job.side}` },
+					{ id: 'panels', title: 'Panels', value: (job) => (job.second ? job.finished + (job.waiting ?? 0) : job.panels), figures: true },
+					{ id: 'finished', title: 'Finished', value: (job) => job.finished, figures: true },
+					{ id: 'stands', title: 'Stands', value: wordsOf, cell: stands, class: 'max-w-64 text-sm' },
+					{ id: 'act', title: '', value: () => null, cell: acts, class: 'text-right' }
+				]}
+				empty="No job yet. Enter one on the right, of a board that is read in."
+				emptyLink={{ href: '/boards', words: 'Boards' }}
+			/>
 			{#if data.page.newer !== null || data.page.older !== null}
 				<nav class="flex gap-6 py-3" aria-label="More jobs">
 					{#if data.page.newer !== null}<a class="link" href="/runs?from={data.page.newer}">Newer jobs</a>{/if}

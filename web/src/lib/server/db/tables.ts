@@ -18,7 +18,7 @@ import type { BoardBuild, OvenRecipe, PasteWindow, ProfileLog } from "@keen-rela
 import type { Holiday, ShiftPattern } from "@keen-relay/core/schedule";
 import type { StencilRules, TransferFit, TransferGroup, TransferModel, Wall } from "@keen-relay/core/stencil";
 import type { CameTo, HoldKind } from "@keen-relay/core/trace";
-import type { StationState, Undo } from "$lib/model/types.ts";
+import type { StationState, TableView, Undo } from "$lib/model/types.ts";
 import type { StationRole } from "$lib/stations/index.ts";
 import type { Purpose } from "$lib/stations/kind.ts";
 import type { ColumnType, GeneratedAlways } from "kysely";
@@ -864,6 +864,7 @@ export interface User {
   locale: Locale | null;
   name: string;
   role: Role;
+  tables: Generated<JsonOf<Record<string, TableView>>>;
   units: UnitSystem | null;
   updatedAt: Generated<Timestamp>;
   username: string;

@@ -120,3 +120,24 @@ function cellText(cell: exceljs.Cell, title: string, line: number, issues: Issue
 	}
 	return value === null || typeof value === 'object' ? '' : flat(String(value));
 }
+
+/** A table as a page shows it. */
+export interface ShownTable {
+	name: string;
+	columns: string[];
+	rows: (string | number | null)[][];
+}
+
+/** Writes a table as a workbook of one sheet: titles stay in sight and can be filtered by, numbers are numbers. */
+export async function writeSheet({ name, columns, rows }: ShownTable): Promise<Uint8Array> {
+	const workbook = new exceljs.Workbook();
+	const sheet = workbook.addWorksheet(name.replace(/[\\/*?:[\]]/g, ' ').slice(0, 31), { views: [{ state: 'frozen', ySplit: 1 }] });
+	sheet.addRow(columns).font = { bold: true };
+	sheet.addRows(rows);
+	sheet.autoFilter = { from: { row: 1, column: 1 }, to: { row: 1, column: columns.length } };
+	columns.forEach((title, i) => {
+		const longest = rows.slice(0, 500).reduce((most, row) => Math.max(most, String(row[i] ?? '').length), title.length);
+		sheet.getColumn(i + 1).width = Math.min(60, longest + 2);
+	});
+	return new Uint8Array(await workbook.xlsx.writeBuffer());
+}

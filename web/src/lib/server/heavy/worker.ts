@@ -6,6 +6,7 @@ import { readProfileLog } from '@keen-relay/core/reflow';
 import { calculationByName } from '../../api/calc/index.ts';
 import { strictText } from '../files/strict-text.ts';
 import { readBoardFiles } from './read-files.ts';
+import { writeSheet } from './spreadsheet.ts';
 
 // What takes a thread of its own for longer than a page may wait, and whatever comes from outside: plain data in, plain data out. Built apart from the server,
 // begun by ./pool.ts.
@@ -39,3 +40,4 @@ export const pasteTable = work(readPasteTable);
 export const profileLog = work(readProfileLog);
 /** One calculation of the core by its name, on input that its schema let through. */
 export const calculate = work((name: string, input: unknown): unknown => calculationByName.get(name)!.run(input as never));
+export const sheet = work(writeSheet);

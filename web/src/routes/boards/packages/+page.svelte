@@ -2,16 +2,18 @@
 	import { PACKAGE_FIELDS, type PackageField } from '@keen-relay/core/parts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
-	import { theirs, titled } from '$lib/ui/theirs.svelte.ts';
+	import { theirs, titled, unitName } from '$lib/ui/theirs.svelte.ts';
+	import NumberField from '$lib/ui/NumberField.svelte';
+	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
 	let name = $state<string | null>(null);
-	let find = $state('');
 	let field = $state<PackageField>('heightMm');
-	let value = $state('');
+	let value = $state<number | null>(null);
 	let source = $state('');
-	const shown = $derived(data.packages.filter((p) => p.name.toLowerCase().includes(find.trim().toLowerCase())));
-	const chosen = $derived(data.packages.find((p) => p.name === name) ?? shown[0] ?? null);
+	type Package = (typeof data.packages)[number];
+	const chosen = $derived(data.packages.find((p) => p.name === name) ?? data.packages[0] ?? null);
+	const factOf = (p: Package, field: PackageField) => p.facts.find((fact) => fact.field === field)?.value ?? null;
 	const known = (v: number | null, unit: string) => (v === null ? 'unknown' : theirs().inField(Number(v.toPrecision(4)), unit));
 
 	/** What was entered when somebody began to type: what another enters meanwhile is not overwritten. */
@@ -22,9 +24,8 @@
 	}
 	async function keep(event: SubmitEvent) {
 		event.preventDefault();
-		const number = value.trim() === '' ? null : Number(value.replace(',', '.'));
-		if (await act('PUT', '/api/v1/packages', { name: chosen!.name, field, value: number, source, startedFrom }, 'Kept')) {
-			[value, source] = ['', ''];
+		if (await act('PUT', '/api/v1/packages', { name: chosen!.name, field, value, source, startedFrom }, 'Kept')) {
+			[value, source] = [null, ''];
 		}
 	}
 </script>
@@ -33,36 +34,26 @@
 	<section class="flex min-h-0 flex-col">
 		<div class="flex items-center justify-between">
 			<h1 class="text-[28px] font-bold">Packages</h1>
-			<input
-				class="input h-12 w-72 border-line bg-sheet"
-				bind:value={find}
-				placeholder="part of a name"
-				aria-label="Part of a package name"
-			/>
 		</div>
-		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-		<div class="mt-3 min-h-0 flex-1 overflow-y-auto" role="group" aria-label="Packages of the boards" tabindex="0">
-			<table class="rows">
-				<thead
-					><tr
-						><th>Package</th><th class="n">Parts</th><th class="n">{titled('Body, mm')}</th><th class="n">{titled('Mass, g')}</th><th
-							class="n">Unknown</th
-						></tr
-					></thead
-				>
-				<tbody>
-					{#each shown as p (p.name)}
-						{@const of = (f: PackageField) => p.facts.find((fact) => fact.field === f)?.value ?? null}
-						<tr class={chosen?.name === p.name ? 'font-semibold' : ''}>
-							<td><button class="text-left underline" onclick={() => (name = p.name)}>{p.name}</button></td>
-							<td class="n">{p.parts}</td>
-							<td class="n">{known(of('lengthMm'), 'mm')} × {known(of('widthMm'), 'mm')} × {known(of('heightMm'), 'mm')}</td>
-							<td class="n">{known(of('massG'), 'g')}</td>
-							<td class="n">{p.facts.filter((fact) => fact.value === null).length}</td>
-						</tr>
-					{:else}<tr><td colspan="5" class="text-soft">No package of that name on any board.</td></tr>{/each}
-				</tbody>
-			</table>
+		<div class="mt-3 min-h-0 flex-1">
+			{#snippet named(p: Package)}<button class="text-left underline" onclick={() => (name = p.name)}>{p.name}</button>{/snippet}
+			<DataTable
+				name="packages"
+				label="Packages"
+				rows={data.packages}
+				key={(p) => p.name}
+				picked={(p) => chosen?.name === p.name}
+				columns={[
+					{ id: 'package', title: 'Package', value: (p) => p.name, cell: named },
+					{ id: 'parts', title: 'Parts', value: (p) => p.parts, figures: true },
+					{ id: 'length', title: 'Length, mm', value: (p) => factOf(p, 'lengthMm'), decimals: 2 },
+					{ id: 'width', title: 'Width, mm', value: (p) => factOf(p, 'widthMm'), decimals: 2 },
+					{ id: 'height', title: 'Height, mm', value: (p) => factOf(p, 'heightMm'), decimals: 2 },
+					{ id: 'mass', title: 'Mass, g', value: (p) => factOf(p, 'massG'), decimals: 4 },
+					{ id: 'unknown', title: 'Unknown', value: (p) => p.facts.filter((fact) => fact.value === null).length, figures: true }
+				]}
+				empty="No package of that name on any board."
+			/>
 		</div>
 	</section>
 	{#if chosen}
@@ -75,7 +66,7 @@
 						<tr>
 							<td>{PACKAGE_FIELDS[fact.field].words}</td>
 							<td class="n {fact.value === null ? 'text-soft' : 'font-semibold'}">{known(fact.value, PACKAGE_FIELDS[fact.field].unit)}</td>
-							<td>{PACKAGE_FIELDS[fact.field].unit}</td>
+							<td>{unitName(PACKAGE_FIELDS[fact.field].unit)}</td>
 							<td class={fact.entered ? '' : 'text-soft'}>{fact.source}</td>
 						</tr>
 					{/each}
@@ -85,17 +76,17 @@
 				<label
 					><span class="text-soft">What</span><select class="select h-11 w-full border-line bg-sheet" bind:value={field} aria-label="What">
 						{#each Object.entries(PACKAGE_FIELDS) as [key, { words, unit }] (key)}<option value={key}
-								>{words}{unit ? `, ${unit}` : ''}</option
+								>{words}{unit ? `, ${unitName(unit)}` : ''}</option
 							>{/each}
 					</select></label
 				>
-				<label
-					><span class="text-soft">Value</span><input
-						class="figure input h-11 w-full border-line bg-sheet"
+				<label onfocusin={begin}
+					><span class="text-soft">{titled(`Value, ${PACKAGE_FIELDS[field].unit}`)}</span><NumberField
+						bare
+						label="Value"
+						unit={PACKAGE_FIELDS[field].unit}
+						class="h-11 w-full"
 						bind:value
-						inputmode="decimal"
-						onfocus={begin}
-						aria-label="Value"
 					/></label
 				>
 				<label class="col-span-2"

@@ -1,14 +1,16 @@
 <script lang="ts">
-	import { page } from '$app/state';
 	import { ACTION_WORDS } from '$lib/model/words.ts';
 	import { undo } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
-	import { dayTime } from '$lib/ui/format.ts';
-	import { say } from '$lib/ui/theirs.svelte.ts';
+	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
-	/** What was done and what was tried in vain, the newest first. */
-	const records = $derived(
+	/** What was done, or what was tried in vain. */
+	type Entry = { key: string; at: Date } & (
+		{ done: (typeof data.rows)[number]; tried: null } | { done: null; tried: (typeof data.tries)[number] }
+	);
+	/** The newest first. */
+	const records = $derived<Entry[]>(
 		[
 			...data.rows.map((done) => ({ key: `a${done.id}`, at: done.at, done, tried: null })),
 			...data.tries.map((tried) => ({ key: `t${tried.id}`, at: tried.at, done: null, tried }))
@@ -17,7 +19,6 @@
 			.slice(0, data.most)
 	);
 	const doing = (of: string) => (of in ACTION_WORDS ? ACTION_WORDS[of as keyof typeof ACTION_WORDS] : of);
-	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 </script>
 
 <section class="flex h-full flex-col px-5 pt-4">
@@ -37,41 +38,47 @@
 			<button class="btn h-12 border-ink bg-transparent">Find</button>
 		</form>
 	</div>
-	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-	<div class="mt-3 min-h-0 flex-1 overflow-y-auto" role="group" aria-label="Records" tabindex="0">
-		<table class="rows" data-testid="log">
-			<thead><tr><th>When</th><th>Who</th><th>What</th><th>Of what</th><th>Where</th><th></th></tr></thead>
-			<tbody>
-				{#each records as { key, done: row, tried } (key)}
-					{#if tried}
-						<tr class="text-soft">
-							<td class="figure whitespace-nowrap">{dayTime(tried.at, zone)}</td>
-							<td class="figure">{tried.badge}</td>
-							<td>{tried.answered ? 'wrong PIN' : 'too many tries of a PIN'}</td>
-							<td>{doing(tried.doing)}</td>
-							<td class="text-sm">{tried.stationPc ?? tried.address}</td>
-							<td></td>
-						</tr>
-					{:else if row}
-						<tr class={row.undoneBy ? 'text-soft' : ''}>
-							<td class="figure whitespace-nowrap">{dayTime(row.at, zone)}</td>
-							<td>{row.name}{row.approver && row.approver !== row.name ? `, approved by ${row.approver}` : ''}</td>
-							<td>{ACTION_WORDS[row.action]}</td>
-							<td>{say(row.subject)}</td>
-							<td class="text-sm text-soft">{row.stationPc ?? 'own sign-in'}</td>
-							<td class="text-right text-sm">
-								{#if row.undoneBy}undone by {row.undoneBy}
-								{:else if row.canUndo}<button
-										class="btn h-9 border-line bg-transparent font-normal"
-										disabled={!can(row.action)}
-										onclick={() => undo(row.id)}>Undo</button
-									>{/if}
-							</td>
-						</tr>
-					{/if}
-				{:else}<tr><td colspan="6" class="text-soft">{data.wanted ? `Nothing of “${data.wanted}”.` : 'Nothing yet.'}</td></tr>{/each}
-			</tbody>
-		</table>
-		{#if records.length === data.most}<p class="py-2 text-sm text-soft">The latest {data.most} are shown.</p>{/if}
+	<div class="mt-3 min-h-0 flex-1">
+		{#snippet undoing({ done }: Entry)}{#if done?.undoneBy}undone by {done.undoneBy}
+			{:else if done?.canUndo}<button
+					class="btn h-9 border-line bg-transparent font-normal"
+					disabled={!can(done.action)}
+					onclick={() => undo(done.id)}>Undo</button
+				>{/if}{/snippet}
+		<DataTable
+			name="log"
+			label="Records"
+			testid="log"
+			rows={records}
+			key={(r) => r.key}
+			rowClass={(r) => (r.tried || r.done.undoneBy ? 'text-soft' : '')}
+			columns={[
+				{ id: 'when', title: 'When', value: (r) => r.at.getTime(), time: true },
+				{
+					id: 'who',
+					title: 'Who',
+					value: ({ done, tried }) =>
+						tried ? tried.badge : `${done.name}${done.approver && done.approver !== done.name ? `, approved by ${done.approver}` : ''}`
+				},
+				{
+					id: 'what',
+					title: 'What',
+					value: ({ done, tried }) => (tried ? (tried.answered ? 'wrong PIN' : 'too many tries of a PIN') : ACTION_WORDS[done.action])
+				},
+				{ id: 'of', title: 'Of what', value: ({ done, tried }) => (tried ? doing(tried.doing) : done.subject) },
+				{
+					id: 'where',
+					title: 'Where',
+					value: ({ done, tried }) => (tried ? (tried.stationPc ?? tried.address) : (done.stationPc ?? 'own sign-in')),
+					class: 'text-sm text-soft'
+				},
+				{ id: 'undo', title: '', value: () => null, cell: undoing, class: 'text-right text-sm' }
+			]}
+			empty={data.wanted ? `Nothing of “${data.wanted}”.` : 'Nothing yet.'}
+		>
+			{#snippet after()}{#if records.length === data.most}<p class="py-2 text-sm text-soft">
+						The latest {data.most} are shown.
+					</p>{/if}{/snippet}
+		</DataTable>
 	</div>
 </section>

@@ -6,9 +6,11 @@
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import { invalidateAll } from '$app/navigation';
 	import { sayNot } from '$lib/ui/said.ts';
+	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	type Source = (typeof data.counts)[number];
 	let open = $state<{ id: number; text: string } | null>(null);
 	let tokenName = $state('');
 	let shown = $state<{ name: string; token: string } | null>(null);
@@ -35,60 +37,50 @@
 			{data.waiting ? `${data.waiting} messages are kept aside.` : 'Every message was taken.'}
 		</h1>
 		<p class="text-soft">Received = accepted + duplicates + in quarantine, for every source. Nothing that a machine says is thrown away.</p>
-		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-		<div class="mt-2 min-h-0 flex-1 overflow-y-auto" role="group" aria-label="Sources" tabindex="0">
-			<table class="rows" data-testid="sources">
-				<thead
-					><tr
-						><th>Source</th><th class="n">Received</th><th class="n">Accepted</th><th class="n">Duplicates</th><th class="n">Quarantine</th
-						><th>Last message</th></tr
-					></thead
-				>
-				<tbody>
-					{#each data.counts as row (row.source)}
-						<tr>
-							<td class="w-full max-w-0 truncate" title={row.source}
-								>{row.source.trim() || '(no name)'}{#if row.said && row.is}<span class="text-soft">&nbsp;is {row.is}</span
-									>{:else if row.is === null && !row.sensor && row.source !== '(unreadable)'}
-									<select
-										class="select ml-2 h-9 w-44 border-ink bg-sheet text-sm"
-										disabled={!can('station.set')}
-										aria-label="Which station is {row.source}"
-										onchange={(e) =>
-											act(
-												'PUT',
-												'/api/v1/sources',
-												{ source: row.source, stationId: Number(e.currentTarget.value) },
-												`${row.source} is matched; what waited for it was taken`
-											)}
-									>
-										<option value="">which station is it?</option>
-										{#each data.stations as s (s.id)}<option value={s.id}>{s.source}</option>{/each}
-									</select>{/if}</td
-							>
-							<td class="n">{row.received}</td>
-							<td class="n">{row.accepted}</td>
-							<td class="n">{row.duplicates}</td>
-							<td class="n"
-								>{#if row.quarantined}<a
-										class="underline decoration-dotted underline-offset-4"
-										href="?source={encodeURIComponent(row.source)}">{row.quarantined}</a
-									>{:else}0{/if}</td
-							>
-							<td class="figure text-sm whitespace-nowrap">{dayTime(row.lastAt, zone)}</td>
-						</tr>
-					{:else}<tr><td colspan="6" class="text-soft">No machine has sent anything yet. Give one a token.</td></tr>{/each}
-				</tbody>
-				{#if data.counts.length > 1}
-					<tfoot>
-						<tr class="font-semibold">
-							<td>All</td><td class="n">{total('received')}</td><td class="n">{total('accepted')}</td><td class="n"
-								>{total('duplicates')}</td
-							><td class="n">{total('quarantined')}</td><td></td>
-						</tr>
-					</tfoot>
-				{/if}
-			</table>
+		<div class="mt-2 min-h-0 flex-1">
+			{#snippet source(row: Source)}<span title={row.source}
+					>{row.source.trim() || '(no name)'}{#if row.said && row.is}<span class="text-soft">&nbsp;is {row.is}</span
+						>{:else if row.is === null && !row.sensor && row.source !== '(unreadable)'}
+						<select
+							class="select ml-2 h-9 w-44 border-ink bg-sheet text-sm"
+							disabled={!can('station.set')}
+							aria-label="Which station is {row.source}"
+							onchange={(e) =>
+								act(
+									'PUT',
+									'/api/v1/sources',
+									{ source: row.source, stationId: Number(e.currentTarget.value) },
+									`${row.source} is matched; what waited for it was taken`
+								)}
+						>
+							<option value="">which station is it?</option>
+							{#each data.stations as s (s.id)}<option value={s.id}>{s.source}</option>{/each}
+						</select>{/if}</span
+				>{/snippet}
+			{#snippet quarantined(row: Source)}{#if row.quarantined}<a
+						class="underline decoration-dotted underline-offset-4"
+						href="?source={encodeURIComponent(row.source)}">{row.quarantined}</a
+					>{:else}0{/if}{/snippet}
+			<DataTable
+				name="sources"
+				label="Sources"
+				testid="sources"
+				rows={data.counts}
+				key={(row) => row.source}
+				columns={[
+					{ id: 'source', title: 'Source', value: (row) => row.source, cell: source, class: 'max-w-80 truncate' },
+					{ id: 'received', title: 'Received', value: (row) => row.received, figures: true },
+					{ id: 'accepted', title: 'Accepted', value: (row) => row.accepted, figures: true },
+					{ id: 'duplicates', title: 'Duplicates', value: (row) => row.duplicates, figures: true },
+					{ id: 'quarantine', title: 'Quarantine', value: (row) => row.quarantined, cell: quarantined, figures: true },
+					{ id: 'last', title: 'Last message', value: (row) => row.lastAt.getTime(), time: true }
+				]}
+				empty="No machine has sent anything yet. Give one a token."
+			>
+				{#snippet after()}{#if data.counts.length > 1}<p class="py-2 font-semibold">
+							All: {total('received')} received, {total('accepted')} accepted, {total('duplicates')} duplicates, {total('quarantined')} in quarantine.
+						</p>{/if}{/snippet}
+			</DataTable>
 		</div>
 	</section>
 	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line pb-3 pl-5">

@@ -1,11 +1,12 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { theirs, say } from '$lib/ui/theirs.svelte.ts';
+	import { theirs } from '$lib/ui/theirs.svelte.ts';
+	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
 </script>
 
-<div class="h-full overflow-y-auto px-5 pt-3.5">
+<div class="flex h-full flex-col px-5 pt-3.5">
 	<h1 class="text-[28px] leading-[34px] font-bold">
 		{data.changes.length === 0 ? 'Nothing was changed' : data.changes.length === 1 ? 'One change' : `${data.changes.length} changes`} in this
 		shift.
@@ -15,11 +16,19 @@
 			data.shift.date
 		)}; all that people did stands on <a class="underline" href="/plant/log">the log</a>.
 	</p>
-	<table class="rows mt-3 max-w-4xl" data-testid="changes">
-		<tbody>
-			{#each data.changes as c, i (i)}
-				<tr><td class="figure w-16">{c.at}</td><td class="whitespace-nowrap">{c.who}</td><td>{say(c.what)}</td></tr>
-			{/each}
-		</tbody>
-	</table>
+	<div class="mt-3 min-h-0 max-w-5xl flex-1">
+		<DataTable
+			name="changes"
+			label="Changes"
+			testid="changes"
+			rows={data.changes.map((c, i) => ({ ...c, i }))}
+			key={(c) => c.i}
+			columns={[
+				{ id: 'at', title: 'At', value: (c) => c.at, class: 'figure w-16' },
+				{ id: 'who', title: 'Who', value: (c) => c.who, class: 'whitespace-nowrap' },
+				{ id: 'what', title: 'What', value: (c) => c.what }
+			]}
+			empty="Nothing was changed in this shift."
+		/>
+	</div>
 </div>

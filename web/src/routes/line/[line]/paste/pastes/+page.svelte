@@ -6,6 +6,7 @@
 	import Caution from '$lib/ui/Caution.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
 	const FLUX: Record<FluxClass, string> = { noClean: 'no-clean', waterSoluble: 'water-soluble' };
@@ -77,6 +78,8 @@
 		if (done) form = null;
 	}
 
+	type Paste = (typeof data.pastes)[number];
+	const rulesOf = (p: Paste) => ({ ...data.common, ...p.rules });
 	const verdict = $derived<Verdict>(
 		data.pastes.length
 			? { level: 'good', statement: `${data.pastes.length} pastes with what their makers say of them.`, because: [], doNext: [] }
@@ -94,32 +97,35 @@
 		>
 	{/snippet}
 	{#snippet picture()}
-		<div class="h-full overflow-y-auto">
-			<table class="rows text-[15px]" data-testid="pastes">
-				<thead
-					><tr
-						><th>Paste</th><th>Number</th><th>Alloy</th><th>Powder</th><th>Flux</th><th class="n">stencil, h</th><th class="n"
-							>to oven, h</th
-						><th>Stirred</th></tr
-					></thead
-				>
-				<tbody>
-					{#each data.pastes as p (p.id)}
-						{@const rules = { ...data.common, ...p.rules }}
-						<tr class={form?.id === p.id ? 'font-semibold' : ''}>
-							<td
-								><button class="text-left underline" onclick={() => edit(p)}>{p.name}</button>{#if p.wash}<br /><span
-										class="text-sm text-soft">wash: {p.wash}</span
-									>{/if}</td
-							>
-							<td class="figure">{p.partNumber ?? ''}</td><td>{p.alloy ?? ''}</td><td>{p.powder ?? ''}</td><td
-								>{p.fluxClass ? FLUX[p.fluxClass] : ''}</td
-							>
-							<td class="n">{rules.stencilLifeH}</td><td class="n">{rules.reflowActH} / {rules.reflowStopH}</td><td>{STIR[rules.stir]}</td>
-						</tr>
-					{:else}<tr><td colspan="8" class="text-soft">No paste yet. Enter the first one with its data sheet beside you.</td></tr>{/each}
-				</tbody>
-			</table>
+		<div class="h-full">
+			{#snippet named(p: Paste)}<button class="text-left underline" onclick={() => edit(p)}>{p.name}</button>{#if p.wash}<br /><span
+						class="text-sm text-soft">wash: {p.wash}</span
+					>{/if}{/snippet}
+			<DataTable
+				name="pastes"
+				label="Pastes"
+				testid="pastes"
+				rows={data.pastes}
+				key={(p) => p.id}
+				picked={(p) => form?.id === p.id}
+				columns={[
+					{ id: 'paste', title: 'Paste', value: (p) => p.name, cell: named },
+					{ id: 'number', title: 'Number', value: (p) => p.partNumber, class: 'figure' },
+					{ id: 'alloy', title: 'Alloy', value: (p) => p.alloy },
+					{ id: 'powder', title: 'Powder', value: (p) => p.powder },
+					{ id: 'flux', title: 'Flux', value: (p) => (p.fluxClass ? FLUX[p.fluxClass] : '') },
+					{ id: 'life', title: 'stencil, h', value: (p) => rulesOf(p).stencilLifeH, figures: true },
+					{
+						id: 'oven',
+						title: 'to oven, h',
+						value: (p) => rulesOf(p).reflowActH,
+						words: (p) => `${rulesOf(p).reflowActH} / ${rulesOf(p).reflowStopH}`,
+						figures: true
+					},
+					{ id: 'stirred', title: 'Stirred', value: (p) => STIR[rulesOf(p).stir] }
+				]}
+				empty="No paste yet. Enter the first one with its data sheet beside you."
+			/>
 		</div>
 	{/snippet}
 	{#snippet side()}

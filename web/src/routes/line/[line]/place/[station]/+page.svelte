@@ -11,6 +11,7 @@
 	import SlotBank from '$lib/ui/SlotBank.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { fixed } from '$lib/ui/theirs.svelte.ts';
+	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
@@ -24,6 +25,8 @@
 	const summary = $derived(page.data.line?.stations.find((s) => s.stationId === data.station.id));
 	const machine = $derived(data.plan?.machines.find((m) => m.machine === data.station.name) ?? null);
 	const spec = $derived(data.placer);
+	/** What is not known stands last. */
+	const numberIn = (text: string | number | null) => (typeof text === 'number' ? text : null);
 	// While this board runs the station's one verdict speaks; before that, the plan does.
 	const verdict = $derived(
 		!data.takt ? noData('No board to place yet.') : data.side?.running && summary ? summary.verdict : data.takt.verdict
@@ -65,29 +68,36 @@
 					<SlotBank {bars} {spec} {slot} onpick={(s) => (picked = s)} {geometry} panel={data.side.geometry} circuit={data.side} {chosen} />
 				</div>
 				<div class="min-h-0 flex-1 overflow-y-auto" data-testid="load-list">
-					<table class="rows text-sm">
-						<thead>
-							<tr
-								><th class="n pr-2">Slot</th><th>Part</th><th>Value</th><th>Package</th><th>Supply</th><th class="n">a panel</th><th
-									class="n">left</th
-								><th class="n">panels</th></tr
-							>
-						</thead>
-						<tbody>
-							{#each machine.loadList as load (load.slot)}
-								<tr class="cursor-pointer {slot === load.slot ? 'font-semibold' : ''}" onclick={() => (picked = load.slot)}>
-									<td class="n pr-2"><button onclick={() => (picked = load.slot)} aria-label="Slot {load.slot}">{load.slot}</button></td>
-									<td>{load.partNumber}</td>
-									<td>{load.value}</td>
-									<td>{load.packageName}</td>
-									<td>{load.supply.kind === 'tray' ? 'tray' : `${load.supply.widthMm} mm, pitch ${load.supply.pitchMm}`}</td>
-									<td class="n">{load.perPanel}</td>
-									<td class="n">{left(load)}</td>
-									<td class="n">{panelsLeft(left(load), load.perPanel)}</td>
-								</tr>
-							{/each}
-						</tbody>
-					</table>
+					<DataTable
+						name="load-list"
+						label="Load list"
+						small
+						rows={machine.loadList}
+						key={(load) => load.slot}
+						onpick={(load) => (picked = load.slot)}
+						picked={(load) => slot === load.slot}
+						columns={[
+							{ id: 'slot', title: 'Slot', value: (load) => load.slot, figures: true, class: 'pr-2' },
+							{ id: 'part', title: 'Part', value: (load) => load.partNumber },
+							{ id: 'value', title: 'Value', value: (load) => load.value },
+							{ id: 'package', title: 'Package', value: (load) => load.packageName },
+							{
+								id: 'supply',
+								title: 'Supply',
+								value: (load) => (load.supply.kind === 'tray' ? 'tray' : `${load.supply.widthMm} mm, pitch ${load.supply.pitchMm}`)
+							},
+							{ id: 'a-panel', title: 'A panel', value: (load) => load.perPanel, figures: true },
+							{ id: 'left', title: 'Left', value: (load) => numberIn(left(load)), words: (load) => String(left(load)), figures: true },
+							{
+								id: 'panels',
+								title: 'Panels',
+								value: (load) => numberIn(panelsLeft(left(load), load.perPanel)),
+								words: (load) => String(panelsLeft(left(load), load.perPanel)),
+								figures: true
+							}
+						]}
+						empty="This machine places nothing of this side."
+					/>
 				</div>
 			</div>
 		{/if}

@@ -132,7 +132,7 @@
 		{#if data.groups.length}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">
-					Stretch of {data.readings.length} boards, {quantity(data.toleranceUm, 0, 'µm')} allowed
+					Stretch of {data.readings.length} boards, {quantity(data.toleranceUm ?? 0, 0, 'µm')} allowed
 				</h2>
 				<table class="rows text-sm" data-testid="stretch">
 					<tbody

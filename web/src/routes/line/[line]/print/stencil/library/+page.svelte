@@ -11,6 +11,7 @@
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import { figure, quantity, titled } from '$lib/ui/theirs.svelte.ts';
+	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -19,6 +20,7 @@
 		const asked = data.asked;
 		if (asked) code = asked;
 	});
+	type Tool = (typeof data.tools)[number];
 	const tool = $derived(data.tools.find((t) => t.code === code) ?? null);
 	const mounted = $derived(data.tools.find((t) => t.id === data.run?.toolId) ?? null);
 	const verdict = $derived<Verdict>(
@@ -159,28 +161,27 @@
 				</section>
 			</div>
 		{:else}
-			<div class="h-full overflow-y-auto" role="group" aria-label="Stencils">
-				<table class="rows" data-testid="stencils">
-					<thead
-						><tr
-							><th></th><th>Number</th><th>Board</th><th>Side</th><th class="n">{titled('foil, µm')}</th><th class="n">prints</th><th
-								>Place</th
-							><th>Cleaned</th></tr
-						></thead
-					>
-					<tbody>
-						{#each data.tools as t (t.id)}
-							<tr>
-								<td class="w-6"><LevelMark level={t.state === 'usable' ? t.tensionVerdict.level : 'stopped'} /></td>
-								<td><button class="figure underline" onclick={() => (code = t.code)}>{t.code}</button></td>
-								<td>{t.board} {t.revision}</td><td>{t.side}</td>
-								<td class="n">{t.measuredUm ?? t.foilUm}</td><td class="n">{t.prints}</td>
-								<td>{t.mountedOn ? `on line ${t.mountedOn}` : t.place}</td>
-								<td>{t.cleanedAt ? dayTime(t.cleanedAt, zone) : 'never'}</td>
-							</tr>
-						{:else}<tr><td colspan="8" class="text-soft">No stencil yet. Enter each with the number on its frame.</td></tr>{/each}
-					</tbody>
-				</table>
+			<div class="h-full">
+				{#snippet mark(t: Tool)}<LevelMark level={t.state === 'usable' ? t.tensionVerdict.level : 'stopped'} />{/snippet}
+				{#snippet number(t: Tool)}<button class="figure underline" onclick={() => (code = t.code)}>{t.code}</button>{/snippet}
+				<DataTable
+					name="stencils"
+					label="Stencils"
+					testid="stencils"
+					rows={data.tools}
+					key={(t) => t.id}
+					columns={[
+						{ id: 'mark', title: '', value: () => null, cell: mark, class: 'w-6' },
+						{ id: 'number', title: 'Number', value: (t) => t.code, cell: number },
+						{ id: 'board', title: 'Board', value: (t) => `${t.board} ${t.revision}` },
+						{ id: 'side', title: 'Side', value: (t) => t.side },
+						{ id: 'foil', title: 'Foil, µm', value: (t) => t.measuredUm ?? t.foilUm, decimals: 0 },
+						{ id: 'prints', title: 'Prints', value: (t) => t.prints, figures: true },
+						{ id: 'place', title: 'Place', value: (t) => (t.mountedOn ? `on line ${t.mountedOn}` : t.place) },
+						{ id: 'cleaned', title: 'Cleaned', value: (t) => t.cleanedAt && new Date(t.cleanedAt).getTime(), time: true }
+					]}
+					empty="No stencil yet. Enter each with the number on its frame."
+				/>
 			</div>
 		{/if}
 	{/snippet}
