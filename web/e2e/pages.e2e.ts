@@ -4,6 +4,7 @@ import { createRequire } from 'node:module';
 import { expect, request, test, type Page } from '@playwright/test';
 import type axe from 'axe-core';
 import { SCANNER_TEST_CODE } from '@keen-relay/core/trace';
+import { misfits } from './fits.ts';
 import { signIn } from './people.ts';
 
 const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
@@ -84,6 +85,23 @@ test('every page opens without an error, says one main thing, and never scrolls 
 	}
 	expect(errors).toEqual([]);
 });
+
+// A tablet; a panel PC at 150 %; a large screen.
+for (const [width, height] of [
+	[1024, 768],
+	[853, 533],
+	[1920, 1080]
+] as const)
+	test(`everything fits a screen of ${width} by ${height}`, async ({ page }) => {
+		test.setTimeout(300_000);
+		await signIn(page, 'basil', '2002');
+		await page.setViewportSize({ width, height });
+		for (const path of [...PAGES, '/line/1/wall', '/plant/wall']) {
+			await page.goto(path);
+			await expect(page.locator('main h1, form h1').first()).toBeVisible();
+			await expect.poll(() => misfits(page), { message: path, timeout: 5000 }).toEqual([]);
+		}
+	});
 
 for (const theme of ['day', 'night'])
 	test(`no accessibility fault by ${theme} (WCAG 2.2, A and AA)`, async ({ page }) => {

@@ -29,6 +29,8 @@
 	import { speakTo, theirs } from '$lib/ui/theirs.svelte.ts';
 	import { theme } from '$lib/ui/theme.svelte.ts';
 	import { working } from '$lib/ui/working.svelte.ts';
+	import type { Term } from '$lib/ui/glossary.ts';
+	import Words from '$lib/ui/Words.svelte';
 	import WorkingDialog from '$lib/ui/WorkingDialog.svelte';
 
 	let { data, children } = $props();
@@ -41,6 +43,8 @@
 	let nextOpen = $state(false);
 	let keysOpen = $state(false);
 	let figuresOpen = $state(false);
+	let main: HTMLElement | undefined = $state();
+	let words = $state.raw<readonly Term[]>([]);
 	let goPending = false;
 	let away = $state(false);
 	let late = $state(false);
@@ -121,11 +125,12 @@
 {#if !signedIn || !data.plant}
 	{@render children()}
 {:else if page.route.id?.endsWith('/wall')}
-	<main class="h-dvh overflow-hidden">{@render children()}</main>
+	<!-- Read from across the hall: on a larger screen everything is larger, not more. -->
+	<main class="h-dvh overflow-hidden min-[1900px]:h-[calc(100dvh/1.4)] min-[1900px]:[zoom:1.4]">{@render children()}</main>
 {:else}
 	{@const zone = data.plant.timeZone}
-	<div class="flex h-dvh min-w-[1024px] flex-col overflow-hidden">
-		<header class="flex h-[52px] items-center gap-5 border-b border-line px-5 whitespace-nowrap">
+	<div class="flex h-dvh min-w-[640px] flex-col overflow-hidden">
+		<header class="flex h-[52px] items-center gap-5 border-b border-line px-5 whitespace-nowrap max-[1179px]:gap-3 max-[1179px]:px-3">
 			<a href="/" class="flex items-center gap-2 text-lg font-bold">
 				<svg width="26" height="16" viewBox="0 0 24 16" aria-hidden="true">
 					<path d="M1 12h7l4-8h11" fill="none" stroke="var(--copper)" stroke-width="2.4" /><rect
@@ -154,7 +159,9 @@
 						</select>
 					{/if}
 					{#if data.line.run}
-						<span class="ml-2 truncate text-soft">{data.line.run.number} {data.line.run.board}, {data.line.run.side}</span>
+						<span class="ml-2 truncate text-soft max-[999px]:hidden"
+							>{data.line.run.number} {data.line.run.board}, {data.line.run.side}</span
+						>
 						<span class="figure ml-1">{data.line.run.finished}<span class="text-soft">/{data.line.run.panels}</span></span>
 					{:else}
 						<span class="ml-2 text-soft">no run</span>
@@ -162,7 +169,7 @@
 				</span>
 			{/if}
 			<form
-				class="flex min-w-[150px] flex-1 justify-end"
+				class="flex min-w-[110px] flex-1 justify-end"
 				onsubmit={(event) => {
 					event.preventDefault();
 					if (typed.trim()) void scanned(typed.trim());
@@ -175,11 +182,13 @@
 				</label>
 			</form>
 			<span
-				><span class="text-soft">{data.shift?.name ?? 'No'} shift</span>
+				><span class="text-soft max-[999px]:hidden">{data.shift?.name ?? 'No'} shift</span>
 				<span class="figure" data-testid="plant-clock">{clockTime(plantTime.now, zone)}</span></span
 			>
 			{#if data.stationPc}<BadgeBar stationPc={data.stationPc.name} person={data.person} />
-			{:else if data.person}<span><strong>{data.person.name}</strong> <span class="text-soft">{data.person.role}</span></span>{/if}
+			{:else if data.person}<span
+					><strong>{data.person.name}</strong> <span class="text-soft max-[999px]:hidden">{data.person.role}</span></span
+				>{/if}
 			<span class="flex">
 				<button class="btn btn-square btn-ghost btn-sm" onclick={() => theme.toggle()} aria-label="Day or night" title="Day or night">
 					{#if theme.now === 'day'}<Moon size={18} />{:else}<Sun size={18} />{/if}
@@ -216,7 +225,7 @@
 				Read only: the database cannot be reached. What you see is the last that was known; nothing can be saved until it is back.
 			</p>
 		{/if}
-		<main class="min-h-0 flex-1 overflow-hidden">
+		<main class="min-h-0 flex-1 overflow-hidden" bind:this={main}>
 			<!-- A page starts afresh for another board or shift; news from the line never touches what somebody is editing. -->
 			{#key `${page.url.pathname} ${page.url.searchParams.get('side')} ${page.url.searchParams.get('of')}`}{@render children()}{/key}
 		</main>
@@ -225,6 +234,7 @@
 	<ScanReply {reply} line={data.line?.name ?? null} onclose={() => (reply = null)} />
 	<WorkingDialog />
 	<ApprovalDialog />
-	<KeyList bind:open={keysOpen} />
+	<KeyList bind:open={keysOpen} {words} />
+	<Words within={main} bind:here={words} />
 	{#if data.person}<FiguresDialog own={data.own} plant={data.plant} name={data.person.name} bind:open={figuresOpen} />{/if}
 {/if}

@@ -13,9 +13,9 @@
 	working.offer(() => verdict);
 </script>
 
-<div class="flex items-start justify-between gap-3">
+<div class="flex flex-wrap items-start justify-between gap-3">
 	<div>
-		<p class="figure text-[46px] leading-[50px] font-semibold" data-testid="key-figure">
+		<p class="figure text-[46px] leading-[50px] font-semibold whitespace-nowrap" data-testid="key-figure">
 			{value}<span class="ml-2 font-sans text-xl font-normal">{unit}</span>
 		</p>
 		<p class="text-soft">{label}</p>

@@ -28,7 +28,7 @@
 	const told = $derived(line.stations.filter((s) => !quiet.includes(s)));
 </script>
 
-<div class="grid h-full {wall ? 'grid-cols-[minmax(0,1fr)_480px]' : 'grid-cols-[minmax(0,1fr)_350px]'}">
+<div class="grid h-full {wall ? 'grid-cols-[minmax(0,1fr)_480px]' : 'beside [--beside:350px]'}">
 	<section class="flex min-h-0 flex-col pt-3 pr-5">
 		<header class="flex items-start gap-3.5" data-testid="verdict" data-level={stands.level}>
 			<span class="mt-1.5"><LevelMark level={stands.level} size={wall ? 44 : 28} /></span>
@@ -62,7 +62,7 @@
 						<span>{say(s.verdict.statement)}</span>
 					{/if}
 					{#if s.act}
-						<span class="text-right {wall ? 'text-2xl leading-7' : 'max-w-72 text-base leading-5'}">
+						<span class="text-right {wall ? 'text-2xl leading-7' : 'max-w-72 text-base leading-5 max-[1179px]:max-w-44'}">
 							{#if wall}<strong class="block">{s.act.say}</strong>{:else}<a class="font-bold underline" href={s.act.href}>{s.act.say}</a
 								>{/if}
 							{#if s.act.who !== 'anybody'}<span class="text-soft {wall ? 'text-lg' : 'text-sm'}">{s.act.who}</span>{/if}
@@ -85,7 +85,7 @@
 	</section>
 	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line pt-3 pb-3 pl-5 *:shrink-0">
 		<div>
-			<p class="figure font-semibold {wall ? 'text-[88px] leading-[88px]' : 'text-[52px] leading-[54px]'}" data-testid="key-figure">
+			<p class="figure font-semibold {wall ? 'text-[88px] leading-[104px]' : 'text-[52px] leading-[54px]'}" data-testid="key-figure">
 				{finished}
 			</p>
 			<p class="{wall ? 'text-2xl' : ''} text-soft">

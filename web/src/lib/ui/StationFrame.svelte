@@ -21,7 +21,7 @@
 	let { verdict, about, bar, picture, side }: Props = $props();
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_372px]">
+<div class="beside grid h-full">
 	<section class="flex min-h-0 flex-col gap-2 px-5 pt-3.5 pb-2">
 		<StationHead own={verdict} {bar}>{@render about?.()}</StationHead>
 		<div class="min-h-0 flex-1">{@render picture()}</div>

@@ -33,7 +33,7 @@
 		{@const chosen = opens(tile)}
 		{@const level = stale ? 'noData' : tile.level}
 		<div
-			class="relative flex w-[124px] min-w-0 shrink flex-col overflow-hidden border-r border-hair px-2.5 pt-2 {chosen
+			class="relative flex w-[124px] min-w-0 shrink flex-col overflow-hidden border-r border-hair px-2.5 pt-2 max-[1179px]:px-1.5 {chosen
 				? 'border-t-4 border-t-copper bg-paper pt-1'
 				: ''}"
 			style={chosen ? 'margin-bottom:-1px' : ''}
@@ -46,12 +46,19 @@
 				data-level={level}
 				title="{tile.name}: {levelWord(level)}"
 			>
-				<span class="flex items-center gap-2 text-[15px] whitespace-nowrap {chosen ? 'font-semibold' : 'text-soft'}">
+				<span
+					class="flex items-center gap-2 text-[15px] whitespace-nowrap max-[1179px]:gap-1 max-[1179px]:text-xs max-[999px]:flex-col max-[999px]:items-start max-[999px]:gap-0 {chosen
+						? 'font-semibold'
+						: 'text-soft'}"
+				>
 					<LevelMark {level} />{tile.name}
 				</span>
-				<span class="figure text-[21px] leading-6 font-semibold whitespace-nowrap">{say(tile.figure)}</span>
+				<span
+					class="figure text-[21px] leading-6 font-semibold whitespace-nowrap max-[1179px]:text-[17px] max-[999px]:text-sm max-[999px]:leading-4"
+					>{say(tile.figure)}</span
+				>
 				{#if !(chosen && tile.members.length)}
-					<span class="truncate text-xs leading-4 text-soft">{say(tile.words)}</span>
+					<span class="truncate text-xs leading-4 text-soft max-[999px]:hidden">{say(tile.words)}</span>
 					<span class="truncate text-xs leading-4 {tile.dueAtMs === null ? 'text-soft' : ''}">
 						{tile.dueAtMs === null ? (tile.state === 'stopped' ? 'stopped' : 'nothing due') : `due ${clockTime(tile.dueAtMs, timeZone)}`}
 					</span>
@@ -81,7 +88,7 @@
 		</div>
 	{/each}
 	<div
-		class="ml-auto grid w-[290px] min-w-[230px] shrink-0 grid-cols-4 content-center gap-x-1 px-2 text-[15px]"
+		class="ml-auto grid w-[290px] min-w-[230px] shrink-0 grid-cols-4 content-center gap-x-1 px-2 text-[15px] max-[1179px]:w-[210px] max-[1179px]:min-w-[210px] max-[1179px]:gap-x-0 max-[1179px]:px-1 max-[1179px]:text-sm"
 		role="group"
 		aria-label="Places"
 	>

@@ -20,7 +20,7 @@
 	const open = $derived([...tabs].sort((a, b) => b.path.length - a.path.length).find((tab) => under(tab.path)));
 </script>
 
-<div class="flex items-center gap-4 border-b border-hair" role="navigation" aria-label={label}>
+<div class="flex items-center gap-4 border-b border-hair max-[1179px]:flex-wrap max-[1179px]:gap-x-3" role="navigation" aria-label={label}>
 	{#each tabs as tab (tab.path)}
 		{@const chosen = tab === open}
 		<a

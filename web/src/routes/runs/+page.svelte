@@ -93,7 +93,7 @@
 	}
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_372px]">
+<div class="beside grid h-full">
 	<section class="flex min-h-0 flex-col gap-3 px-5 pt-3.5">
 		<VerdictHead {verdict}>
 			{#if run}{run.board}

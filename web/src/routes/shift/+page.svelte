@@ -13,7 +13,7 @@
 		y.result.units ? fixed((100 * y.result.passed) / y.result.units, 1) : '–';
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_372px]">
+<div class="beside grid h-full">
 	<section class="flex min-h-0 flex-col gap-2 px-5 pt-3.5">
 		<VerdictHead verdict={data.verdict}
 			>{theirs().date(data.shift.date)}, {clockTime(data.shift.startMs, zone)} to {clockTime(data.shift.endMs, zone)}</VerdictHead

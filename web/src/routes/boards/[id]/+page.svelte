@@ -114,7 +114,7 @@
 	const panelView = $derived(view === 'panel' && panel.geometry !== null);
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_372px]">
+<div class="beside grid h-full">
 	<section class="flex min-h-0 flex-col px-5 py-3">
 		<h1 class="flex items-center gap-3 text-[26px] leading-8 font-bold whitespace-nowrap">
 			<LevelMark level={errors ? 'act' : 'good'} size={24} />

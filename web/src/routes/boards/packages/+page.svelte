@@ -30,7 +30,7 @@
 	}
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_minmax(0,560px)] gap-6 px-5 pt-4">
+<div class="beside grid h-full gap-6 px-5 pt-4 [--beside:560px]">
 	<section class="flex min-h-0 flex-col">
 		<div class="flex items-center justify-between">
 			<h1 class="text-[28px] font-bold">Packages</h1>

@@ -36,7 +36,7 @@
 		names.length ? `${names[i % names.length]}, circuit ${Math.floor(i / names.length) + 1}` : `pad ${i + 1}`;
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_minmax(0,560px)]">
+<div class="beside grid h-full [--beside:560px]">
 	<section class="flex min-h-0 flex-col px-5 py-3">
 		<h1 class="flex items-center gap-3 text-[28px] leading-9 font-bold">
 			<LevelMark {level} size={26} /><span class="figure">{data.panel.serial}</span>

@@ -30,7 +30,7 @@
 	const total = (name: 'received' | 'accepted' | 'duplicates' | 'quarantined') => data.counts.reduce((sum, row) => sum + row[name], 0);
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_minmax(0,500px)] gap-6 pt-3">
+<div class="beside grid h-full gap-6 pt-3 [--beside:500px]">
 	<section class="flex min-h-0 flex-col">
 		<h1 class="flex items-center gap-3 text-[26px] leading-8 font-bold">
 			<LevelMark level={data.waiting ? 'watch' : 'good'} size={24} />

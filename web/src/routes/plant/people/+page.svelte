@@ -73,7 +73,7 @@
 	}
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_400px] gap-6 pt-3">
+<div class="beside grid h-full gap-6 pt-3 [--beside:400px]">
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 	<section class="min-h-0 overflow-y-auto" aria-label="Who may do what" tabindex="0">
 		<h1 class="text-[26px] leading-8 font-bold">Who may do what</h1>

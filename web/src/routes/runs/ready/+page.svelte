@@ -38,7 +38,7 @@
 	const MARKS = { proven: 'proven', open: 'open', wrong: 'wrong' } as const;
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_372px]">
+<div class="beside grid h-full">
 	<section class="flex min-h-0 flex-col gap-3 px-5 pt-3.5">
 		<VerdictHead {verdict}>
 			{#if run}{lineName}: {run.board}

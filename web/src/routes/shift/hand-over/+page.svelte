@@ -42,7 +42,7 @@
 	}
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_400px]">
+<div class="beside grid h-full [--beside:400px]">
 	<section class="flex min-h-0 flex-col gap-2 px-5 pt-3.5">
 		<VerdictHead {verdict}
 			>{theirs().date(data.shift.date)}, {clockTime(data.shift.startMs, zone)} to {clockTime(data.shift.endMs, zone)}</VerdictHead

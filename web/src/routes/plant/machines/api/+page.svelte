@@ -35,7 +35,7 @@
 	}
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_minmax(0,560px)] gap-6 pt-3">
+<div class="beside grid h-full gap-6 pt-3 [--beside:560px]">
 	<section class="flex min-h-0 flex-col">
 		<div class="flex items-center justify-between gap-4">
 			<div class="text-soft">

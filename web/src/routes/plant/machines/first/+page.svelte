@@ -18,7 +18,7 @@
 			<a class="underline" href="/plant/set-up/lines">Enter a line first</a>.
 		</p>
 	{:else}
-		<div class="grid grid-cols-[minmax(0,1fr)_380px] gap-8">
+		<div class="beside grid gap-8 [--beside:380px]">
 			<section>
 				<p class="mt-1 flex items-center gap-3">
 					<label class="flex items-center gap-2"

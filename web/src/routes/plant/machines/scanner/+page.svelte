@@ -38,7 +38,7 @@
 	});
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_420px] gap-8 overflow-y-auto pt-3">
+<div class="beside grid h-full gap-8 overflow-y-auto pt-3 [--beside:420px]">
 	<section>
 		<VerdictHead {verdict} />
 		<p class="mt-2 text-soft">

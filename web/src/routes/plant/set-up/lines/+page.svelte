@@ -7,7 +7,7 @@
 	const line = $derived(data.entered.find((l) => l.id === data.chosen) ?? null);
 </script>
 
-<div class="grid h-full grid-cols-[300px_minmax(0,1fr)] gap-6 pt-3">
+<div class="grid h-full grid-cols-[300px_minmax(0,1fr)] gap-6 pt-3 max-[999px]:grid-cols-1 max-[999px]:overflow-y-auto">
 	<section class="flex min-h-0 flex-col overflow-y-auto">
 		<h1 class="text-[26px] leading-8 font-bold">Lines</h1>
 		<ul data-testid="entered">

@@ -49,7 +49,7 @@
 	}
 </script>
 
-<form class="grid h-full grid-cols-[minmax(0,1fr)_330px] gap-8 overflow-y-auto pt-3 pb-4" onsubmit={keep} aria-label="The plant">
+<form class="beside grid h-full gap-8 overflow-y-auto pt-3 pb-4 [--beside:330px]" onsubmit={keep} aria-label="The plant">
 	<section class="flex flex-col gap-3">
 		<h1 class="text-[26px] leading-8 font-bold">The plant</h1>
 		<div class="grid grid-cols-2 gap-3">

@@ -8,7 +8,7 @@
 	const pace = $derived(page.data.line?.pace);
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_400px] gap-6 overflow-y-auto pt-4">
+<div class="beside grid h-full gap-6 overflow-y-auto pt-4 [--beside:400px]">
 	<section>
 		<h1 class="text-[28px] leading-[34px] font-bold">{pace?.verdict.statement ?? 'Nothing runs.'}</h1>
 		<p class="mb-4 text-soft">

@@ -9,7 +9,7 @@
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 </script>
 
-<div class="grid h-full grid-cols-[minmax(0,1fr)_372px] gap-6 pt-3">
+<div class="beside grid h-full gap-6 pt-3">
 	<section class="flex min-h-0 flex-col">
 		<h1 class="text-[28px] leading-[34px] font-bold">{data.lines[0] ?? 'No shift runs now.'}</h1>
 		<div class="mt-2 min-h-0 flex-1">

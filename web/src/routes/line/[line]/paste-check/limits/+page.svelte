@@ -83,7 +83,7 @@
 									><NumberField
 										bare
 										label="{PAD_CLASS_NAMES[c]}: {name}"
-										class="h-11 w-16 px-1 text-right"
+										class="h-11 w-16 px-1 text-right max-[1179px]:w-11 max-[1179px]:text-sm"
 										value={of(c)[k]}
 										onvalue={(v) => (of(c)[k] = v ?? 0)}
 										min={-Infinity}
@@ -93,7 +93,7 @@
 								><NumberField
 									bare
 									label="{PAD_CLASS_NAMES[c]}: offset"
-									class="h-11 w-16 px-1 text-right"
+									class="h-11 w-16 px-1 text-right max-[1179px]:w-11 max-[1179px]:text-sm"
 									step={0.01}
 									bind:value={limits[c].offsetShare}
 									min={-Infinity}
