@@ -1,15 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { signIn } from './people.ts';
-
-/** Empty: as the plant has it. */
-async function readAs(page: Page, numbers: string, units: string): Promise<void> {
-	await page.getByRole('button', { name: 'Numbers and units' }).click();
-	const dialog = page.getByRole('dialog', { name: 'Numbers and units' });
-	await dialog.getByLabel('Numbers and dates').selectOption(numbers && { label: numbers });
-	await dialog.getByLabel('Units').selectOption(units && { label: units });
-	await dialog.getByRole('button', { name: 'Keep it so' }).click();
-	await expect(dialog).toBeHidden();
-}
+import { expect, test } from '@playwright/test';
+import { readAs, signIn } from './people.ts';
 
 test('each person reads and types figures in their own way; what is stored is one and the same', async ({ page, browser }) => {
 	await signIn(page, 'dessa', '200468');

@@ -41,7 +41,8 @@ export const misfits = (page: Page): Promise<string[]> =>
 					const bottom = Math.min(box.bottom, clip.bottom);
 					// Scrolled out of sight.
 					if (right - left < 2 || bottom - top < 4) continue;
-					if (box.right > clip.right + 2 && style.textOverflow !== 'ellipsis' && !node.closest('.truncate')) found.push(`“${text}” is cut off`);
+					if (box.right > clip.right + 2 && style.textOverflow !== 'ellipsis' && !node.closest('.truncate'))
+						found.push(`“${text}” is cut off`);
 					words.push({ node, text, left, top, right, bottom });
 				}
 			}

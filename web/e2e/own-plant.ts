@@ -1,6 +1,7 @@
 import { expect, test, type Browser, type Locator, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { PASTE_COLUMN_NAMES } from '@keen-relay/core/inspection';
+import { readAs } from './people.ts';
 import { file, PARTS_LIST, PASTE, POSITIONS } from './stranger.ts';
 
 const verdict = (page: Page) => page.getByTestId('verdict');
@@ -94,6 +95,14 @@ export async function firstPanelByPages(page: Page, browser: Browser, base: stri
 		engineer = await firstUse(browser, base, { badge: 'dunlin', code: invited.dunlin!.replace('-', ' '), pin: '8412' });
 	});
 
+	await test.step('each reads figures in their own way: commas and the day first for one, inches and points for the other', async () => {
+		await readAs(technician, 'Germany: 0,25 · 27.11.2026', '');
+		await readAs(engineer, 'United States: 0.25 · 11/27/2026', 'customary: in, mil, °F, oz');
+		// How the plant has it is for whoever chose nothing.
+		await page.goto('/plant/set-up/plant');
+		await expect(page.getByLabel(/^Numbers and dates/)).toHaveValue('en-GB');
+	});
+
 	await test.step('a line with two placers is entered from a usual size and corrected from its papers', async () => {
 		await page.goto('/plant/set-up/lines');
 		const form = page.getByRole('form', { name: 'New line' });
@@ -174,12 +183,15 @@ export async function firstPanelByPages(page: Page, browser: Browser, base: stri
 		await engineer.getByRole('button', { name: 'Keep as board revision' }).click();
 		await expect(engineer.getByRole('heading', { name: /humidity controller A, top/ })).toBeVisible();
 		await engineer.getByLabel('Columns').fill('2');
-		await typed(engineer.getByLabel('Pitch x, mm'), '42,0');
+		await typed(engineer.getByLabel('Pitch x, in'), '42,0 mm');
+		await engineer.getByLabel('Pitch x, in').blur();
+		await expect(engineer.getByLabel('Pitch x, in')).toHaveValue('1.6535');
 		await engineer.getByRole('button', { name: 'Set the panel' }).click();
 		await expect(engineer.getByText('Panel set', { exact: true })).toBeVisible();
 		await engineer.goto('/line/1/print/stencil');
-		await engineer.getByLabel('Foil, µm').fill('120');
-		await engineer.getByRole('button', { name: 'Release 120 µm' }).click();
+		await engineer.getByLabel('Foil, mil').fill('5 mil');
+		await expect(engineer.getByText('= 5 mil')).toBeVisible();
+		await engineer.getByRole('button', { name: 'Release 5.0 mil' }).click();
 		await expect(engineer.getByRole('button', { name: 'Stencil 1 is released' })).toBeVisible();
 		await engineer.goto('/line/1/print/set-up');
 		await engineer.getByRole('button', { name: 'Release this recipe' }).click();
@@ -222,6 +234,7 @@ export async function firstPanelByPages(page: Page, browser: Browser, base: stri
 		await technician.getByRole('button', { name: 'Report it' }).click();
 		await expect(technician.getByText(/a print taken/)).toBeVisible();
 		await pasteByFile(engineer);
+		await opticalByFile(technician);
 		await technician.getByTestId('tile-Bench').click();
 		const bench = technician.getByRole('form', { name: 'Inspect' });
 		await bench.getByLabel('Panel').fill('J-1-0001');
@@ -232,7 +245,8 @@ export async function firstPanelByPages(page: Page, browser: Browser, base: stri
 		// Its story tells all three, whichever way they came in.
 		await technician.goto('/panels/J-1-0001');
 		await expect(technician.getByText(/Printed under an override of M\. Wren/)).toBeVisible();
-		await expect(technician.getByRole('row', { name: /paste pass.*mean 95\.5 %, 0 fail, 0 warn of 64/ })).toBeVisible();
+		await expect(technician.getByRole('row', { name: /paste pass.*mean 95,5 %, 0 fail, 0 warn of 64/ })).toBeVisible();
+		await expect(technician.getByRole('row', { name: /Optical.*circuit 2: fail, R7 missing/ })).toBeVisible();
 		await expect(technician.getByRole('row', { name: /Bench.*circuit 1: fail, R7 lifted lead/ })).toBeVisible();
 		await page.goto('/plant/set-up');
 		await expect(next(page)).toContainText('The plant has printed its first panel');
@@ -240,6 +254,36 @@ export async function firstPanelByPages(page: Page, browser: Browser, base: stri
 		await expect(page.getByTestId('start-next')).toHaveCount(0);
 	});
 	return technician;
+}
+
+/** Results of an inspection by a file with day-first dates: what it does not say of itself is asked, one bad row stops nothing, and the same file again counts once. */
+async function opticalByFile(technician: Page): Promise<void> {
+	await technician.getByTestId('tile-Optical').click();
+	await technician.getByRole('link', { name: 'Files', exact: true }).click();
+	const day = new Intl.DateTimeFormat('en-GB', { timeZone: 'Europe/Dublin' }).format(new Date());
+	const rows = [
+		'Serial;Position;Result;Finished;Designator;Defect',
+		`J-1-0001;1;OK;${day} 00:05:10;;`,
+		`J-1-0001;2;defect;${day} 00:05:12;R7;missing`,
+		`J-1-0001;zwei;OK;${day} 00:05:12;;`
+	].join('\r\n');
+	const chosen = () => technician.getByLabel('File of results').setInputFiles(file('optical.csv', rows));
+	await chosen();
+	await expect(technician.getByLabel('Panel’s serial')).toHaveValue('Serial');
+	await expect(verdict(technician)).toContainText('what “defect” means');
+	await technician.getByLabel('“defect” means').selectOption({ label: 'failed' });
+	const order = technician.getByLabel(/^In its dates stands first/);
+	if (await order.isEnabled()) await order.selectOption({ label: 'the day' });
+	await expect(verdict(technician)).toContainText('2 circuits, 1 failed; 1 rows cannot be read.');
+	await expect(technician.getByTestId('not-read')).toContainText('line 4: circuit “zwei” is none, the first is 1');
+	await technician.getByRole('button', { name: 'Take 2 circuits' }).click();
+	await expect(verdict(technician)).toContainText('2 circuits taken.');
+	await technician.reload();
+	await chosen();
+	// What was said of the words is remembered; the dates are asked again where they do not say it.
+	if (await order.isEnabled()) await order.selectOption({ label: 'the day' });
+	await technician.getByRole('button', { name: 'Take 2 circuits' }).click();
+	await expect(verdict(technician)).toContainText('0 circuits taken, 2 known already.');
 }
 
 /** What comes after the first panel: a machine that speaks, somebody who leaves, another plant.

@@ -91,3 +91,13 @@ async function freshBead(page: Page, lineId: number): Promise<void> {
 	await event(id, { kind: 'open', at: before(0.1), stirred: true });
 	await event(id, { kind: 'load_stencil', lineId, grams: 200 });
 }
+
+/** Chooses how figures are read, as a person does; an empty choice is as the plant has it. */
+export async function readAs(page: Page, numbers: string, units: string): Promise<void> {
+	await page.getByRole('button', { name: 'Numbers and units' }).click();
+	const dialog = page.getByRole('dialog', { name: 'Numbers and units' });
+	await dialog.getByLabel('Numbers and dates').selectOption(numbers && { label: numbers });
+	await dialog.getByLabel('Units').selectOption(units && { label: units });
+	await dialog.getByRole('button', { name: 'Keep it so' }).click();
+	await expect(dialog).toBeHidden();
+}

@@ -141,7 +141,7 @@ test('a plant of one’s own begins empty and is set up by pages to its first pa
 		const [own, copied] = await Promise.all([rowsOf(data, 'keen_plant'), rowsOf(data, 'keen_again')]);
 		// That it was backed up stands in the plant alone.
 		expect({ ...copied, backup: 1 }).toEqual(own);
-		expect(own).toMatchObject({ panel: 1, paste_summary: 1, inspection_visit: 1, line: 2, station_revision: 15 });
+		expect(own).toMatchObject({ panel: 1, paste_summary: 1, inspection_visit: 3, line: 2, station_revision: 15 });
 		// What is there is never written over, and a file that is none is refused.
 		const over = bin('restore.mjs', data, file, '--into', 'keen_again');
 		expect([over.code, over.said]).toEqual([1, expect.stringContaining('it is left as it is')]);

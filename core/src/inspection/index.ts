@@ -11,3 +11,4 @@ export * from './panel-pads.ts';
 export * from './outcomes.ts';
 export * from './transfer-groups.ts';
 export * from './pad-size.ts';
+export * from './visit-table.ts';

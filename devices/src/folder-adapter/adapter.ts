@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdir, readdir, readFile, rename, stat, writeFile } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
 import { decodeText } from '@keen-relay/core/tables';
-import { visitsOf, type FileMapping, type Refused } from './map.ts';
+import { visitsOf, type RefusedRow, type VisitMapping } from '@keen-relay/core/inspection';
 
 const MOST_BYTES = 20e6;
 
@@ -11,7 +11,7 @@ export interface AdapterSettings {
 	folder: string;
 	server: string;
 	token: string;
-	mapping: FileMapping;
+	mapping: VisitMapping;
 }
 
 /** A file that is the same has the same identity: sent again after an answer that was lost, it counts once, without anything that this program has to remember. */
@@ -81,7 +81,7 @@ export class FolderAdapter {
 		return this.#settle(name, 'taken', [...refused, ...aside], `${answer.accepted} taken, ${answer.duplicates} known already`);
 	}
 
-	async #send(body: string): Promise<{ accepted: number; duplicates: number; quarantined: Refused[] } | string | null> {
+	async #send(body: string): Promise<{ accepted: number; duplicates: number; quarantined: RefusedRow[] } | string | null> {
 		const { server, token } = this.#settings;
 		let response: Response;
 		try {
@@ -96,10 +96,10 @@ export class FolderAdapter {
 		// Away, too many at once, or a token that a lead has yet to make: the file waits.
 		if (response.status >= 500 || response.status === 429 || response.status === 401) return null;
 		if (!response.ok) return `the server answered ${response.status}: ${(await response.text()).slice(0, 300)}`;
-		return (await response.json()) as { accepted: number; duplicates: number; quarantined: Refused[] };
+		return (await response.json()) as { accepted: number; duplicates: number; quarantined: RefusedRow[] };
 	}
 
-	async #settle(name: string, where: 'taken' | 'refused', reasons: readonly Refused[], words = 'not taken'): Promise<string> {
+	async #settle(name: string, where: 'taken' | 'refused', reasons: readonly RefusedRow[], words = 'not taken'): Promise<string> {
 		const into = join(this.#settings.folder, where);
 		await mkdir(into, { recursive: true });
 		const own = await this.#freeName(into, name);

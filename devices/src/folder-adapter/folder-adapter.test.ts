@@ -4,9 +4,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { FolderAdapter } from './adapter.ts';
-import { readMoment, visitsOf, type FileMapping } from './map.ts';
+import { readMoment, visitsOf, type VisitMapping } from '@keen-relay/core/inspection';
 
-const MAPPING: FileMapping = {
+const MAPPING: VisitMapping = {
 	source: 'Line 1/Optical',
 	type: 'optical_inspection',
 	columns: { panel: 'Serial', circuit: 'Position', result: 'Result', at: 'Finished', refDes: 'Part', code: 'Defect' },

@@ -22,6 +22,7 @@ export const recipeBody = z.object({ setC: z.array(z.number()).min(1).max(20), b
 export const draftSubject = z.string().regex(/^[\w .:-]{1,120}$/, 'letters, digits, dots, colons and dashes, up to 120');
 
 /** Revision that an edit started from; null: there was none. Another one that stands meanwhile is a conflict (409). */
+const columnTitle = z.string().trim().min(1).max(80);
 const startedFrom = id.nullable().default(null);
 const pair = z.tuple([z.number(), z.number()]);
 /** By the wall clock, "06:00". */
@@ -310,6 +311,33 @@ export const bodies = {
 	tableView: z.object({
 		sort: z.array(z.object({ id: z.string().max(40), desc: z.boolean() })).max(3),
 		hidden: z.array(z.string().max(40)).max(60)
+	}),
+	visitFile: z.object({
+		text: z.string().min(1, 'choose a file').max(10_000_000, 'a file of results is smaller than 10 MB; send it in parts'),
+		name: z.string().trim().min(1).max(120),
+		/** What its columns and words mean; null: it is only looked at. */
+		mapping: z
+			.object({
+				columns: z.object({
+					panel: columnTitle,
+					result: columnTitle,
+					at: columnTitle,
+					circuit: columnTitle.optional(),
+					startedAt: columnTitle.optional(),
+					attempt: columnTitle.optional(),
+					refDes: columnTitle.optional(),
+					pin: columnTitle.optional(),
+					code: columnTitle.optional(),
+					measured: columnTitle.optional()
+				}),
+				firstCircuit: z.int().min(0).max(1).default(1),
+				pass: z.array(z.string().min(1).max(60)).max(20),
+				fail: z.array(z.string().min(1).max(60)).max(20),
+				dateOrder: z.enum(['day-first', 'month-first']).optional()
+			})
+			.nullable(),
+		/** Nothing is kept: it says what would be. */
+		check: z.boolean()
 	}),
 	/** A table as it is shown: numbers as numbers, so that a spreadsheet can go on with them. */
 	tableFile: z.object({

@@ -8,6 +8,9 @@ export const bench = stationKind({
 	order: 100,
 	purposes: ['surfaceMount', 'finishing'],
 	many: true,
-	tabs: [{ path: '', name: 'Inspect' }],
+	tabs: [
+		{ path: '', name: 'Inspect' },
+		{ path: '/files', name: 'Files' }
+	],
 	machine: ownCycle(60)
 });

@@ -8,6 +8,9 @@ export const inCircuit = stationKind({
 	order: 80,
 	purposes: ['surfaceMount', 'finishing'],
 	many: false,
-	tabs: [{ path: '', name: 'Results' }],
+	tabs: [
+		{ path: '', name: 'Results' },
+		{ path: '/files', name: 'Files' }
+	],
 	machine: ownCycle(22)
 });

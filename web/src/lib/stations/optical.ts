@@ -8,6 +8,9 @@ export const optical = stationKind({
 	order: 70,
 	purposes: ['surfaceMount', 'finishing'],
 	many: true,
-	tabs: [{ path: '', name: 'Now' }],
+	tabs: [
+		{ path: '', name: 'Now' },
+		{ path: '/files', name: 'Files' }
+	],
 	machine: ownCycle(18)
 });

@@ -77,6 +77,7 @@
 	let wanted = $state('');
 	let wantedIn = $state('');
 	let open = $state(false);
+	let choosing = $state(false);
 	let scroller: HTMLDivElement | undefined = $state();
 
 	const features = tableFeatures({
@@ -210,21 +211,23 @@
 			<option value="">in any column</option>
 			{#each columns.filter((c) => c.title) as c (c.id)}<option value={c.id}>in {say.title(c.title)}</option>{/each}
 		</select>
-		<details class="relative">
+		<details class="relative" bind:open={choosing}>
 			<summary class="btn min-h-11 border-line bg-transparent font-normal">Columns</summary>
-			<div class="absolute right-0 z-20 max-h-80 w-64 overflow-y-auto border border-line bg-sheet p-2">
-				{#each columns.filter((c) => c.title) as c (c.id)}
-					<label class="flex min-h-11 items-center gap-2"
-						><input
-							type="checkbox"
-							class="checkbox"
-							checked={!hidden.includes(c.id)}
-							disabled={!hidden.includes(c.id) && visible.filter((v) => v.title).length === 1}
-							onchange={(e) => setHidden(c.id, !e.currentTarget.checked)}
-						/>{say.title(c.title)}</label
-					>
-				{/each}
-			</div>
+			{#if choosing}
+				<div class="absolute right-0 z-20 max-h-80 w-64 overflow-y-auto border border-line bg-sheet p-2">
+					{#each columns.filter((c) => c.title) as c (c.id)}
+						<label class="flex min-h-11 items-center gap-2"
+							><input
+								type="checkbox"
+								class="checkbox"
+								checked={!hidden.includes(c.id)}
+								disabled={!hidden.includes(c.id) && visible.filter((v) => v.title).length === 1}
+								onchange={(e) => setHidden(c.id, !e.currentTarget.checked)}
+							/>{say.title(c.title)}</label
+						>
+					{/each}
+				</div>
+			{/if}
 		</details>
 		<button class="btn min-h-11 border-line bg-transparent font-normal" onclick={saveCsv} disabled={!shown.length}>CSV</button>
 		<button class="btn min-h-11 border-line bg-transparent font-normal" onclick={saveXlsx} disabled={!shown.length}>XLSX</button>

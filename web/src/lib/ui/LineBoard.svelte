@@ -94,7 +94,7 @@
 		</div>
 		{#if urgent.length}
 			<section>
-				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Most urgent</h2>
+				<h2 class="border-b border-hair pb-1 {wall ? 'text-xl' : 'text-sm'} font-semibold text-soft">Most urgent</h2>
 				<ol data-testid="urgent">
 					{#each urgent as n, i (i)}
 						<li class="border-b border-hair py-1.5 {wall ? 'text-2xl' : ''}">

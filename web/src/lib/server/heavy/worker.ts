@@ -1,6 +1,14 @@
 import { readPackage, withFacts, type EnteredFacts } from '@keen-relay/core/parts';
 import { otherLayers, type BoardFiles, type ReadBoard } from '@keen-relay/core/boards';
-import { factorsOfRun, findSignatures, followUp, readPasteTable } from '@keen-relay/core/inspection';
+import {
+	factorsOfRun,
+	findSignatures,
+	followUp,
+	lookAtVisits,
+	readPasteTable,
+	visitsOf,
+	type VisitMapping
+} from '@keen-relay/core/inspection';
 import { InputError } from '@keen-relay/core/judgement';
 import { readProfileLog } from '@keen-relay/core/reflow';
 import { calculationByName } from '../../api/calc/index.ts';
@@ -41,3 +49,8 @@ export const profileLog = work(readProfileLog);
 /** One calculation of the core by its name, on input that its schema let through. */
 export const calculate = work((name: string, input: unknown): unknown => calculationByName.get(name)!.run(input as never));
 export const sheet = work(writeSheet);
+/** A file of visits: what it says of itself, and what it holds as somebody reads it. */
+export const visitTable = work((text: string, mapping: VisitMapping | null) => ({
+	look: lookAtVisits(text, mapping?.columns),
+	read: mapping && visitsOf(text, mapping)
+}));

@@ -1,8 +1,8 @@
-import { instantOf } from '@keen-relay/core/units';
-import { findHeader, plainTitle } from '@keen-relay/core/tables';
+import { findHeader, headerDelimiter, plainTitle, splitTable } from '../tables/index.ts';
+import { instantOf, isDate } from '../units/index.ts';
 
-/** What a machine's result file means: its columns by their titles, and its words. All of it stands in one JSON file beside the program. */
-export interface FileMapping {
+/** What a file of results means: its columns by their titles, and its words. */
+export interface VisitMapping {
 	/** Line and station as they are entered in the plant. */
 	source: string;
 	/** What the station says: a message of visits, such as "optical_inspection" or "bench_inspection". */
@@ -32,7 +32,7 @@ export interface FileMapping {
 	dateOrder?: 'day-first' | 'month-first';
 }
 
-export interface VisitMessage {
+export interface VisitOfFile {
 	source: string;
 	type: string;
 	at: string;
@@ -44,7 +44,7 @@ export interface VisitMessage {
 	calls: { refDes: string; pin: string | null; code: string; measured: string | null }[];
 }
 
-export interface Refused {
+export interface RefusedRow {
 	/** Line of the file, the first is 1. */
 	line: number;
 	reason: string;
@@ -55,7 +55,7 @@ const sameWord = (a: string, b: string) => a.trim().toLowerCase() === b.trim().t
 /** ISO time of what a file writes: with its zone, or by the mapping's. null where it cannot be read, or in two ways.
  * @example readMoment('27/11/2026 14:03', { timeZone: 'UTC', dateOrder: 'day-first' }) // => '2026-11-27T14:03:00.000Z'
  */
-export function readMoment(text: string, { timeZone, dateOrder }: Pick<FileMapping, 'timeZone' | 'dateOrder'>): string | null {
+export function readMoment(text: string, { timeZone, dateOrder }: Pick<VisitMapping, 'timeZone' | 'dateOrder'>): string | null {
 	const said = text.trim();
 	if (/^\d{4}-\d\d-\d\dT[\d:.]+(Z|[+-]\d\d:?\d\d)$/.test(said)) {
 		const ms = Date.parse(said);
@@ -71,24 +71,16 @@ export function readMoment(text: string, { timeZone, dateOrder }: Pick<FileMappi
 	if (!yearFirst && !order) return null;
 	const [year, month, day] = yearFirst ? [a!, b!, c!] : order === 'day-first' ? [c!, b!, a!] : [c!, a!, b!];
 	const date = `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`;
-	const real = new Date(`${date}T00:00:00Z`);
-	if (
-		Number.isNaN(real.getTime()) ||
-		real.toISOString().slice(0, 10) !== date ||
-		Number(hour) > 23 ||
-		Number(minute) > 59 ||
-		Number(second) > 59
-	)
-		return null;
+	if (!isDate(date) || Number(hour) > 23 || Number(minute) > 59 || Number(second) > 59) return null;
 	return new Date(instantOf(date, `${hour!.padStart(2, '0')}:${minute}`, timeZone) + Number(second) * 1000).toISOString();
 }
 
 /** Messages of a result file: rows of one panel, circuit and time are one visit, those with a part are its calls. Rows that cannot be read are named, the others go on.
  * @param text the whole file
  */
-export function visitsOf(text: string, mapping: FileMapping): { visits: VisitMessage[]; refused: Refused[] } {
+export function visitsOf(text: string, mapping: VisitMapping): { visits: VisitOfFile[]; refused: RefusedRow[] } {
 	const wanted = mapping.columns;
-	const roles = Object.keys(wanted) as (keyof FileMapping['columns'])[];
+	const roles = Object.keys(wanted) as (keyof VisitMapping['columns'])[];
 	const rolesOf = (titles: readonly string[]) => {
 		const plain = titles.map(plainTitle);
 		const found: Partial<Record<(typeof roles)[number], number>> = {};
@@ -101,8 +93,8 @@ export function visitsOf(text: string, mapping: FileMapping): { visits: VisitMes
 	const header = findHeader(text, rolesOf, roles);
 	if (!header)
 		return { visits: [], refused: [{ line: 1, reason: `no line has the titles ${roles.map((role) => `“${wanted[role]}”`).join(', ')}` }] };
-	const visits = new Map<string, VisitMessage>();
-	const refused: Refused[] = [];
+	const visits = new Map<string, VisitOfFile>();
+	const refused: RefusedRow[] = [];
 	for (const { line, cells } of header.rows.slice(header.headerAt + 1)) {
 		if (cells.every((cell) => cell.trim() === '')) continue;
 		const cell = (role: (typeof roles)[number]) => (header.columns[role] === undefined ? '' : (cells[header.columns[role]!] ?? '').trim());
@@ -149,4 +141,84 @@ export function visitsOf(text: string, mapping: FileMapping): { visits: VisitMes
 		}
 	}
 	return { visits: [...visits.values()], refused };
+}
+
+type Column = keyof VisitMapping['columns'];
+
+/** Words by which a title is taken for a column, the surest first. */
+const TITLES: readonly (readonly [Column, RegExp])[] = [
+	['startedAt', /^(start|begin|began|test start)/],
+	['panel', /serial|panel|barcode|board ?id/],
+	['circuit', /circuit|position|image|multi ?board|sub ?board|cavity/],
+	['attempt', /attempt|try|pass ?no|run ?no|repeat/],
+	['result', /result|status|verdict|judg|outcome|pass ?\/? ?fail/],
+	['at', /finish|end|time|date|stamp/],
+	['refDes', /ref|designator|part|component|device|location|place/],
+	['pin', /pin|lead|pad|joint/],
+	['code', /defect|fault|code|reason|error|what is wrong/],
+	['measured', /measured|value|reading/]
+];
+const PASS = /^(ok|pass(ed)?|good|p|true|1|yes)$/i;
+const FAIL = /^(ng|fail(ed)?|bad|f|false|0|no|reject(ed)?|nok)$/i;
+/** Rows that are looked at for words and dates. */
+const LOOKED = 5000;
+
+/** What a file of results says of itself before anybody said what it means. */
+export interface VisitTableLook {
+	titles: string[];
+	/** The first rows below the titles. */
+	rows: string[][];
+	columns: Partial<Record<Column, string>>;
+	/** Words of the result column, and what they are taken for; null where nobody can know. */
+	words: { word: string; means: 'pass' | 'fail' | null }[];
+	/** Whether its dates need to be told which comes first; null where they say it themselves, or write the year first or points. */
+	dateOrder: 'day-first' | 'month-first' | 'ask' | null;
+}
+
+/** Looks at a file of results: titles, words and dates; what it does not decide is asked.
+ * @param columns as somebody has chosen them; else by the titles
+ */
+export function lookAtVisits(text: string, columns?: Partial<Record<Column, string>>): VisitTableLook {
+	const first = text.split(/\r?\n/, 1)[0] ?? '';
+	const [titles = [], ...all] = splitTable(text, headerDelimiter(first)).map(({ cells }) => cells.map((cell) => cell.trim()));
+	const rows = all.filter((cells) => cells.some((cell) => cell !== ''));
+	const found: Partial<Record<Column, string>> = { ...columns };
+	if (!columns) {
+		const left = titles.filter((title) => title !== '');
+		for (const [column, looks] of TITLES) {
+			const at = left.findIndex((title) => looks.test(plainTitle(title)));
+			if (at >= 0) found[column] = left.splice(at, 1)[0]!;
+		}
+	}
+	const cellsOf = (column: Column) => {
+		const at = found[column] === undefined ? -1 : titles.indexOf(found[column]);
+		return at < 0 ? [] : rows.slice(0, LOOKED).map((cells) => cells[at] ?? '');
+	};
+	const words = [...new Set(cellsOf('result').filter((word) => word !== ''))].slice(0, 20);
+	return {
+		titles,
+		rows: rows.slice(0, 5),
+		columns: found,
+		words: words.map((word) => ({ word, means: PASS.test(word) ? 'pass' : FAIL.test(word) ? 'fail' : null })),
+		dateOrder: dateOrderOf([...cellsOf('at'), ...cellsOf('startedAt')])
+	};
+}
+
+/** Which of day and month stands first in dates with slashes or dashes: a number over 12 says it.
+ * @example dateOrderOf(['03/04/2026 10:00', '27/04/2026 10:00']) // => 'day-first'
+ */
+export function dateOrderOf(cells: readonly string[]): VisitTableLook['dateOrder'] {
+	let open = false;
+	let dayFirst = false;
+	let monthFirst = false;
+	for (const cell of cells) {
+		const m = /^(\d{1,2})[-/](\d{1,2})[-/]\d{4}\b/.exec(cell.trim());
+		if (!m) continue;
+		open = true;
+		if (Number(m[1]) > 12) dayFirst = true;
+		if (Number(m[2]) > 12) monthFirst = true;
+	}
+	if (!open) return null;
+	if (dayFirst === monthFirst) return 'ask';
+	return dayFirst ? 'day-first' : 'month-first';
 }
