@@ -88,6 +88,13 @@ module.exports = {
 			from: { path: '^web/src/lib/server/ingest/' },
 			to: { path: '^web/src/lib/server/stations/[^/]+/' }
 		},
+		// Outside a page that is being drawn the server speaks to nobody in particular: it asks for whom (people/preferences.ts).
+		{
+			name: 'server-says-to-whom',
+			severity: 'error',
+			from: { path: ['^web/src/lib/server/', '\\+(page\\.server|layout\\.server|server)\\.ts$'] },
+			to: { path: '^web/src/lib/ui/(theirs\\.svelte|format)\\.ts$' }
+		},
 		{
 			name: 'ui-without-server',
 			severity: 'error',

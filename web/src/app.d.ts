@@ -1,5 +1,6 @@
 import type { Action, KnownBy, Role } from '@keen-relay/core/people';
 import type { PlantInfo } from '$lib/server/plant/settings.ts';
+import type { RuleValue } from '$lib/rules/index.ts';
 import type { LineNow } from '$lib/server/line/state.ts';
 
 declare global {
@@ -23,6 +24,8 @@ declare global {
 			may?: Action[];
 			line?: LineNow | null;
 			plant?: PlantInfo | null;
+			/** What defects are called in this plant. */
+			defects: RuleValue<'defectCodes'>;
 		}
 		interface Error {
 			message: string;

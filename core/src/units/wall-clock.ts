@@ -41,3 +41,9 @@ export function isDate(date: string): boolean {
 export function nextDay(date: string, days: number): string {
 	return Temporal.PlainDate.from(date).add({ days }).toString();
 }
+
+/** A length of time, "14 min" or "1 h 05". */
+export function sayLength(ms: number): string {
+	const minutes = Math.round(Math.abs(ms) / 60000);
+	return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`;
+}

@@ -5,6 +5,7 @@ import { ruleNow } from '$lib/server/plant/rules.ts';
 import { plantInfo } from '$lib/server/plant/settings.ts';
 import { nextStep } from '$lib/server/line/start.ts';
 import { lineNow } from '$lib/server/line/memory.ts';
+import type { RuleValue } from '$lib/rules/index.ts';
 import type { TableView } from '$lib/model/types.ts';
 import { ownPreferences } from '$lib/server/people/preferences.ts';
 import { actionsOf } from '$lib/server/people/rights.ts';
@@ -14,6 +15,7 @@ import type { LayoutServerLoad } from './$types';
 
 const NOBODY = {
 	stopReasons: [],
+	defects: { codes: [] } as RuleValue<'defectCodes'>,
 	badgeIdleS: 90,
 	start: null,
 	own: { locale: null, units: null, tables: {} as Record<string, TableView> },
@@ -50,7 +52,7 @@ async function whatStands({ locals, params, depends, cookies, route }: Parameter
 	const wanted = Number(params.line ?? stationPc?.lineId ?? cookies.get(LINE_COOKIE) ?? 0);
 	const chosen = lines.find((line) => line.id === wanted)?.id ?? lines[0]?.id;
 	if (chosen && route.id?.startsWith('/line/')) cookies.set(LINE_COOKIE, String(chosen), { path: '/', sameSite: 'lax', secure: false });
-	const [plant, clock, line, may, { reasons }, { badgeIdleS }, start, own] = await Promise.all([
+	const [plant, clock, line, may, { reasons }, { badgeIdleS }, start, own, defects] = await Promise.all([
 		plantInfo(),
 		clockNow(),
 		chosen ? lineNow(chosen) : null,
@@ -58,10 +60,11 @@ async function whatStands({ locals, params, depends, cookies, route }: Parameter
 		ruleNow('stopReasons'),
 		ruleNow('pins'),
 		person ? nextStep() : null,
-		ownPreferences(person)
+		ownPreferences(person),
+		ruleNow('defectCodes')
 	]);
 	const theirs = { locale: own.locale ?? plant.locale, units: own.units ?? plant.units };
 	const shift = shiftAt(clock.nowMs, plant.shifts, plant.timeZone);
 	const stopReasons = reasons.filter((reason) => reason.inUse).map(({ code, words }) => ({ code, words }));
-	return { person, stationPc, may, plant, clock, line, lines, shift, stopReasons, badgeIdleS, start, own, theirs };
+	return { person, stationPc, may, plant, clock, line, lines, shift, stopReasons, badgeIdleS, start, own, theirs, defects };
 }

@@ -49,6 +49,41 @@ export const RULES = {
 			reasons: Object.entries(STOP_REASONS).map(([code, { words, charged }]) => ({ code, words, charged, inUse: true }))
 		}
 	}),
+	defectCodes: rule({
+		title: 'Kinds of defects',
+		about:
+			'The words that a person at a bench is offered, and what the codes of inspection machines and testers are called on every page. A code that is not here stays as the machine says it.',
+		source: 'Common practice: what is seen at placement, at the joint and in the test.',
+		schema: z.object({
+			codes: z
+				.array(
+					z.object({
+						code: z.string().trim().min(1).max(60).meta({ title: 'Code, as it is reported' }),
+						words: z.string().trim().min(1).max(40).meta({ title: 'Words' }),
+						inUse: z.boolean().default(true).meta({ title: 'Offered' })
+					})
+				)
+				.max(60)
+				.refine((list) => new Set(list.map((r) => r.code.toLowerCase())).size === list.length, 'each code stands once')
+				.meta({ title: 'Kinds' })
+		}),
+		start: {
+			codes: [
+				['missing', 'part missing'],
+				['wrong part', 'wrong part'],
+				['polarity', 'turned the wrong way'],
+				['skew', 'skewed or shifted'],
+				['tombstone', 'stands on one end'],
+				['billboard', 'lies on its side'],
+				['bridge', 'bridge between joints'],
+				['insufficient', 'too little solder'],
+				['open', 'open joint'],
+				['lifted lead', 'lifted lead'],
+				['no contact', 'no contact in the fixture'],
+				['damage', 'damaged part or board']
+			].map(([code, words]) => ({ code: code!, words: words!, inUse: true }))
+		}
+	}),
 	yieldGoals: rule({
 		title: 'Yields to aim at',
 		about: 'First-pass yield below its goal asks for a look; only when the whole 95 % interval lies below it, it asks for an act.',
@@ -89,6 +124,10 @@ export const RULES = {
 export type RuleName = keyof typeof RULES;
 export type RuleValue<N extends RuleName> = z.output<(typeof RULES)[N]['schema']>;
 export const RULE_NAMES = Object.keys(RULES) as RuleName[];
+
+/** What a defect is called here; a code that nobody listed is said as the machine says it. */
+export const defectWords = (code: string, { codes }: RuleValue<'defectCodes'>): string =>
+	codes.find((known) => known.code.toLowerCase() === code.toLowerCase())?.words ?? code;
 
 /** Words of a reason, also of one that the plant no longer lists. */
 export function reasonWords(code: string, { reasons }: RuleValue<'stopReasons'>): string {

@@ -20,7 +20,7 @@
 	import type { TableView } from '$lib/model/types.ts';
 	import { send } from './api.ts';
 	import { sayNot } from './said.ts';
-	import { csvOf, fileValue, inOrder, shownText, unitOf, type Column } from './table.ts';
+	import { csvOf, fileValue, inOrder, shownText, type Column } from './table.ts';
 	import { theirs } from './theirs.svelte.ts';
 
 	interface Props {

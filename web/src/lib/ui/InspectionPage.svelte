@@ -3,6 +3,7 @@
 	import type { PanelGeometry } from '@keen-relay/core/artwork';
 	import type { FailRow } from '@keen-relay/core/inspection';
 	import { noData } from '@keen-relay/core/judgement';
+	import { defectWords } from '$lib/rules/index.ts';
 	import BoardDrawing from './BoardDrawing.svelte';
 	import Caution from './Caution.svelte';
 	import DoNext from './DoNext.svelte';
@@ -108,7 +109,7 @@
 			</ul>
 		</section>
 		{#if byCode.length}
-			<p class="text-sm text-soft">By kind: {byCode.map((row) => `${row.key} ${row.count}`).join(', ')}.</p>
+			<p class="text-sm text-soft">By kind: {byCode.map((row) => `${defectWords(row.key, page.data.defects)} ${row.count}`).join(', ')}.</p>
 		{/if}
 		{#if latest.length}
 			<section>
@@ -119,7 +120,7 @@
 							<tr>
 								<td class="figure">{clockTime(call.startedAt, zone)}</td>
 								<td><a class="underline" href="/panels/{call.serial}">{call.serial}</a></td>
-								<td>{call.refDes} {call.code}{call.measured ? `, ${call.measured}` : ''}</td>
+								<td>{call.refDes} {defectWords(call.code, page.data.defects)}{call.measured ? `, ${call.measured}` : ''}</td>
 							</tr>
 						{/each}
 					</tbody>

@@ -1,4 +1,6 @@
-import { instantOf } from '@keen-relay/core/units';
+import { instantOf, sayLength } from '@keen-relay/core/units';
+
+export { sayLength };
 import { theirs } from './theirs.svelte.ts';
 
 /** Wall-clock time in the plant, "13:42". */
@@ -9,12 +11,6 @@ export function clockTime(at: number | Date | string, timeZone: string): string 
 /** Date and time in the plant, "24 Nov 13:42", as the one before the screen writes it. */
 export function dayTime(at: number | Date | string, timeZone: string): string {
 	return theirs().dayTime(at, timeZone);
-}
-
-/** A length of time, "14 min" or "1 h 05". */
-export function sayLength(ms: number): string {
-	const minutes = Math.round(Math.abs(ms) / 60000);
-	return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`;
 }
 
 /** What is coming, said as "in 14 min" or "4 min ago". */

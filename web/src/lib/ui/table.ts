@@ -24,7 +24,7 @@ export interface Column<Row> {
 	class?: string;
 }
 
-export const unitOf = (title: string): string => (title.includes(', ') ? title.slice(title.lastIndexOf(', ') + 2) : '');
+const unitOf = (title: string): string => (title.includes(', ') ? title.slice(title.lastIndexOf(', ') + 2) : '');
 
 /** What stands in a cell, in words. */
 export function shownText<Row>(column: Column<Row>, row: Row, say: Say, zone: string): string {

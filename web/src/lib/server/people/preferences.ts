@@ -17,7 +17,7 @@ export async function ownPreferences(person: App.Locals['person']): Promise<OwnP
 }
 
 /** How figures are said to somebody: as they chose, or as the plant has it. */
-export async function preferencesOf(person: App.Locals['person']): Promise<Preferences> {
+async function preferencesOf(person: App.Locals['person']): Promise<Preferences> {
 	const [plant, own] = await Promise.all([plantInfo(), ownPreferences(person)]);
 	return { locale: own.locale ?? plant.locale, units: own.units ?? plant.units };
 }

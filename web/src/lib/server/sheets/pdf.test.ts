@@ -1,6 +1,7 @@
 import { inflateSync } from 'node:zlib';
 import { expect, test } from 'vitest';
-import { pdfResponse, sheetPdf } from './pdf.ts';
+import { dataMatrix } from './labels.ts';
+import { LABEL_SIZES, labelPdf, pdfResponse, sheetPdf } from './pdf.ts';
 
 /** Objects of a PDF that are compressed, opened: enough to see pages and fonts. */
 function opened(pdf: Buffer): string {
@@ -56,4 +57,19 @@ test('it opens in its tab under a name without blanks', async () => {
 	const response = pdfResponse(await sheet(1), 'hand-over Line 1 2026-11-25 Early');
 	expect(response.headers.get('content-type')).toBe('application/pdf');
 	expect(response.headers.get('content-disposition')).toBe('inline; filename="hand-over-Line-1-2026-11-25-Early.pdf"');
+});
+
+test.each(LABEL_SIZES)('a label of %s mm is one label, whatever stands on it', async (size) => {
+	const [width, height] = size.split('x').map((mm) => (Number(mm) * 72) / 25.4);
+	const lines = [
+		'Fernbrook no-clean SAC305',
+		'P-305, lot L26-114',
+		'use by 2026-12, 500 g',
+		'SCRAPED OFF, from J-0021',
+		'opened 27 Nov 13:42'
+	];
+	const pdf = opened(await labelPdf('J-0042', lines, dataMatrix('J-0042'), size));
+	const [, wide, high] = /MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/.exec(pdf)!.map(Number);
+	expect([wide, high]).toEqual([expect.closeTo(width!, 2), expect.closeTo(height!, 2)]);
+	expect(Number(/\/Count (\d+)/.exec(pdf)?.[1])).toBe(1);
 });

@@ -120,25 +120,33 @@ export async function sheetPdf(sheet: Sheet): Promise<Buffer> {
 		.getBuffer();
 }
 
-/** A label of 70 by 40 mm: the symbol, its code, and what else stands on it. */
-export async function labelPdf(code: string, lines: readonly string[], symbol: string): Promise<Buffer> {
+/** Labels as they are sold on rolls, mm; the first is used where nobody chose. */
+export const LABEL_SIZES = ['70x40', '100x50', '62x29', '50x25'] as const;
+export type LabelSize = (typeof LABEL_SIZES)[number];
+
+/** A label: the symbol, its code, and what else stands on it. */
+export async function labelPdf(code: string, lines: readonly string[], symbol: string, size: LabelSize = '70x40'): Promise<Buffer> {
 	prepare();
 	const mm = 72 / 25.4;
+	const [width, height] = size.split('x').map(Number) as [number, number];
+	/** Everything is as large as the label is high: a symbol that fills it is read from the farthest. */
+	const scale = height / 40;
+	const edge = 8 * scale;
 	return pdfmake
 		.createPdf({
-			pageSize: { width: 70 * mm, height: 40 * mm },
-			pageMargins: [8, 8, 8, 8],
+			pageSize: { width: width * mm, height: height * mm },
+			pageMargins: [edge, edge, edge, edge],
 			info: { title: code },
-			defaultStyle: { font: 'Text', fontSize: 8.5, color: INK },
+			defaultStyle: { font: 'Text', fontSize: 8.5 * scale, color: INK },
 			content: [
 				{
-					columnGap: 8,
+					columnGap: edge,
 					columns: [
-						{ svg: symbol, width: 68, height: 68 },
+						{ svg: symbol, width: 68 * scale, height: 68 * scale },
 						{
 							stack: [
-								{ text: code, font: 'Figures', fontSize: 17, bold: true },
-								...lines.map((text) => ({ text: withSigns(text), margin: [0, 1, 0, 0] }))
+								{ text: code, font: 'Figures', fontSize: 17 * scale, bold: true },
+								...lines.map((text) => ({ text: withSigns(text), margin: [0, scale, 0, 0] }))
 							]
 						}
 					]

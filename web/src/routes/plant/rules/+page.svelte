@@ -32,6 +32,17 @@
 					<span class="text-sm text-soft">{r.set ? `revision ${r.set.revision}, ${r.set.by}` : 'as it starts'}</span>
 				</li>
 			{/each}
+			{#if page.data.line}
+				<li class="border-b border-hair py-2">
+					<a class="block min-h-8 underline" href="/line/{page.data.line.id}/paste-check/limits">Classes of pads and their limits</a><span
+						class="text-sm text-soft">on Paste check</span
+					>
+				</li>
+				<li class="border-b border-hair py-2">
+					<a class="block min-h-8 underline" href="/line/{page.data.line.id}/paste-check/causes/thresholds">From where causes are named</a
+					><span class="text-sm text-soft">on Paste check</span>
+				</li>
+			{/if}
 			<li class="border-b border-hair py-2">
 				<a class="block min-h-8 underline" href="/plant/people">Who may do what</a><span class="text-sm text-soft">on People</span>
 			</li>

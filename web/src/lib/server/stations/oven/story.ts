@@ -1,5 +1,5 @@
 import { reflowClock } from '@keen-relay/core/paste';
-import { sayLength } from '$lib/ui/format.ts';
+import { sayLength } from '@keen-relay/core/units';
 import { db } from '../../db/index.ts';
 import { lineOf } from '../../queries/bead.ts';
 import type { StoryPart } from '../story.ts';

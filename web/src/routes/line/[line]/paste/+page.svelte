@@ -18,6 +18,7 @@
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	/** The jar that was scanned or chosen. */
 	let chosen = $state<string | null>(untrack(() => data.asked));
+	let labelSize = $state('70x40');
 	let grams = $state(200);
 	let entering = $state(false);
 	$effect(() => {
@@ -181,11 +182,16 @@
 						onclick={() => move({ kind: 'review_ok', name: 'Reviewed' })}>Reviewed: may be used</button
 					>
 				{/if}
-				<a
-					class="btn min-h-11 border-line bg-transparent font-normal"
-					target="_blank"
-					href="/sheets/jar-label?jar={encodeURIComponent(jar.facts.id)}">Print its label</a
-				>
+				<div class="flex gap-2">
+					<a
+						class="btn min-h-11 flex-1 border-line bg-transparent font-normal"
+						target="_blank"
+						href="/sheets/jar-label?jar={encodeURIComponent(jar.facts.id)}&size={labelSize}">Print its label</a
+					>
+					<select class="select h-11 w-32 border-line bg-sheet" bind:value={labelSize} aria-label="Label, mm">
+						{#each ['70x40', '100x50', '62x29', '50x25'] as size (size)}<option value={size}>{size.replace('x', ' × ')} mm</option>{/each}
+					</select>
+				</div>
 			</div>
 		{:else}
 			<KeyFigure

@@ -6,6 +6,7 @@
 	import Caution from '$lib/ui/Caution.svelte';
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
 	import { clockTime } from '$lib/ui/format.ts';
+	import { defectWords } from '$lib/rules/index.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
@@ -68,7 +69,7 @@
 						<tr>
 							<td class="figure">{clockTime(call.startedAt, zone)}</td>
 							<td><a class="figure underline" href="/panels/{encodeURIComponent(call.serial)}">{call.serial}</a></td>
-							<td>circuit {call.circuit + 1}</td><td>{call.refDes}</td><td>{call.code}</td>
+							<td>circuit {call.circuit + 1}</td><td>{call.refDes}</td><td>{defectWords(call.code, page.data.defects)}</td>
 						</tr>
 					{:else}<tr><td class="text-soft">None yet.</td></tr>{/each}
 				</tbody>
@@ -122,8 +123,13 @@
 				><span class="text-soft">Reason</span><input
 					class="input h-12 w-full border-line bg-sheet"
 					bind:value={reason}
+					list="defects"
 					placeholder="skew"
 				/></label
+			>
+			<datalist id="defects"
+				>{#each page.data.defects.codes.filter((known) => known.inUse) as { code, words } (code)}<option value={code}>{words}</option
+					>{/each}</datalist
 			>
 			<button
 				type="button"
