@@ -22,9 +22,11 @@ const examples = (readdirSync(CORE, { recursive: true }) as string[])
 		})
 	);
 
+/** A text in quotes, or a figure. */
+const TEXT_OR_FIGURE = /'[^']*'|"[^"]*"|(?<!\w)-?\d+(\.\d+)?(\.\.\.)?(?!\w)/g;
 /** The result as it is written: figures stay text, since their digits say how exact they are. */
 const written = (result: string): unknown =>
-	new Function(`return (${result.replace(/(?<![\w'"])-?\d+(\.\d+)?(\.\.\.)?(?![\w'"])/g, (figure) => `{ figure: '${figure}' }`)})`)();
+	new Function(`return (${result.replace(TEXT_OR_FIGURE, (part) => (/^['"]/.test(part) ? part : `{ figure: '${part}' }`))})`)();
 
 function compare(got: unknown, want: unknown, where: string): void {
 	if (typeof want === 'object' && want !== null && 'figure' in want) {

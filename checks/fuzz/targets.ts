@@ -1,5 +1,5 @@
 import { readBom, readLayer, readNetlist, readOutlineLayer, readPasteLayer, readPositions } from '@keen-relay/core/artwork';
-import { readPadTable, readPanelTable, readPasteTable } from '@keen-relay/core/inspection';
+import { lookAtVisits, readPadTable, readPanelTable, readPasteTable, visitsOf } from '@keen-relay/core/inspection';
 import type { seededRandom } from '@keen-relay/core/numerics';
 import { readProfileLog } from '@keen-relay/core/reflow';
 
@@ -121,6 +121,29 @@ export const TARGETS: readonly Target[] = [
 		read: (text) => {
 			const read = readPanelTable(text);
 			return { read, pastHeader: read.panels.length > 0 || read.issues.length > 0 };
+		}
+	},
+	{
+		name: 'results of inspections and tests',
+		seeds: [
+			'Serial;Position;Result;Start time;Finished;Designator;Defect;Reading\nJ-1-0001;1;OK;27/11/2026 14:04:00;27/11/2026 14:05:10;;;\nJ-1-0001;2;NG;27/11/2026 14:04:00;27/11/2026 14:05:10;R7;missing;"0,5"\n',
+			'Panel,Circuit,Status,Time\nP-1,0,pass,2026-11-27T10:00:00Z\nP-1,1,fail,11/28/2026 10:00\n'
+		],
+		headLines: 1,
+		read: (text) => {
+			const look = lookAtVisits(text);
+			const { panel, result, at } = look.columns;
+			if (!panel || !result || !at) return { read: look, pastHeader: false };
+			const read = visitsOf(text, {
+				source: 'Line 1/Optical',
+				type: 'optical_inspection',
+				columns: { ...look.columns, panel, result, at },
+				pass: look.words.flatMap(({ word, means }) => (means === 'pass' ? [word] : [])),
+				fail: look.words.flatMap(({ word, means }) => (means === 'fail' ? [word] : [])),
+				timeZone: 'UTC',
+				dateOrder: look.dateOrder === 'month-first' ? 'month-first' : 'day-first'
+			});
+			return { read: { look, read }, pastHeader: read.visits.length > 0 || read.refused.length > 0 };
 		}
 	},
 	{

@@ -415,3 +415,48 @@ test('a message that was gone too soon is read again in the log', async ({ page 
 	await page.goto('/plant/log/said');
 	await expect(page.getByTestId('said')).toContainText('This is not your PIN.');
 });
+
+test('a word of the trade opens its meaning where it stands; the list of keys has all of the page', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/print/stencil');
+	const word = page.getByText(/aspect \d/).first();
+	await expect(word).toBeVisible();
+	const { x, y } = await word.evaluate((node) => {
+		const walker = document.createTreeWalker(node, NodeFilter.SHOW_TEXT);
+		for (let text = walker.nextNode(); text; text = walker.nextNode()) {
+			const at = text.nodeValue!.search(/area\s+ratio/);
+			if (at < 0) continue;
+			const range = document.createRange();
+			range.setStart(text, at + 1);
+			range.setEnd(text, at + 3);
+			const box = range.getBoundingClientRect();
+			return { x: box.left + 2, y: box.top + box.height / 2 };
+		}
+		throw new Error('there is no such word');
+	});
+	await page.mouse.click(x, y);
+	await expect(page.getByTestId('meaning')).toContainText('Area ratio: opening area over wall area');
+	await page.keyboard.press('Escape');
+	await expect(page.getByTestId('meaning')).toBeHidden();
+	await page.keyboard.press('?');
+	await expect(page.getByTestId('words')).toContainText('Area ratio:');
+});
+
+test('what takes longer than a second is shown, and can be stopped', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1');
+	let answer = () => {};
+	await page.route('**/api/v1/find?*', async (route) => {
+		await new Promise<void>((resolve) => (answer = resolve));
+		await route.continue().catch(() => {});
+	});
+	const field = page.getByLabel('Scan or type any code');
+	await field.fill('J-0001');
+	await field.press('Enter');
+	const bar = page.getByTestId('works');
+	await expect(bar).toContainText(/Looking it up\s+\d s/);
+	await bar.getByRole('button', { name: 'Stop' }).click();
+	await expect(bar).toBeHidden();
+	await expect(page.getByText('Stopped. Nothing was changed.')).toBeVisible();
+	answer();
+});

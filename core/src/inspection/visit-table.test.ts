@@ -38,6 +38,20 @@ describe('a file is looked at before it is read', () => {
 		expect(lookAtVisits('').titles.filter(Boolean)).toEqual([]);
 	});
 
+	test('a quote that stands open is said, not read over', () => {
+		const text = 'Serial,Result,Finished\nJ-1,"OK,2026-11-27 10:00\n';
+		expect(lookAtVisits(text)).toMatchObject({ titles: [], problem: expect.stringMatching(/quote/i) });
+		const { visits, refused } = visitsOf(text, {
+			source: 'a',
+			type: 'b',
+			columns: { panel: 'Serial', result: 'Result', at: 'Finished' },
+			pass: ['OK'],
+			fail: [],
+			timeZone: 'UTC'
+		});
+		expect([visits.length, refused.length]).toEqual([0, 1]);
+	});
+
 	test.each([
 		[['03/04/2026 10:00'], 'ask'],
 		[['12/12/2026 10:00'], 'ask'],

@@ -1,4 +1,4 @@
-import { findHeader, headerDelimiter, plainTitle, splitTable } from '../tables/index.ts';
+import { findHeader, headerDelimiter, openQuote, plainTitle, splitTable } from '../tables/index.ts';
 import { instantOf, isDate } from '../units/index.ts';
 
 /** What a file of results means: its columns by their titles, and its words. */
@@ -50,6 +50,9 @@ export interface RefusedRow {
 	reason: string;
 }
 
+/** Of the titles in the first line. */
+const delimiterOf = (text: string) => headerDelimiter(text.split(/\r\n|\r|\n/, 1)[0] ?? '');
+
 const sameWord = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** ISO time of what a file writes: with its zone, or by the mapping's. null where it cannot be read, or in two ways.
@@ -79,6 +82,8 @@ export function readMoment(text: string, { timeZone, dateOrder }: Pick<VisitMapp
  * @param text the whole file
  */
 export function visitsOf(text: string, mapping: VisitMapping): { visits: VisitOfFile[]; refused: RefusedRow[] } {
+	const torn = openQuote(text, delimiterOf(text));
+	if (torn) return { visits: [], refused: [{ line: torn.line ?? 1, reason: torn.message }] };
 	const wanted = mapping.columns;
 	const roles = Object.keys(wanted) as (keyof VisitMapping['columns'])[];
 	const rolesOf = (titles: readonly string[]) => {
@@ -173,14 +178,18 @@ export interface VisitTableLook {
 	words: { word: string; means: 'pass' | 'fail' | null }[];
 	/** Whether its dates need to be told which comes first; null where they say it themselves, or write the year first or points. */
 	dateOrder: 'day-first' | 'month-first' | 'ask' | null;
+	/** Why it is no table at all. */
+	problem: string | null;
 }
 
 /** Looks at a file of results: titles, words and dates; what it does not decide is asked.
  * @param columns as somebody has chosen them; else by the titles
  */
 export function lookAtVisits(text: string, columns?: Partial<Record<Column, string>>): VisitTableLook {
-	const first = text.split(/\r?\n/, 1)[0] ?? '';
-	const [titles = [], ...all] = splitTable(text, headerDelimiter(first)).map(({ cells }) => cells.map((cell) => cell.trim()));
+	const delimiter = delimiterOf(text);
+	const torn = openQuote(text, delimiter);
+	if (torn) return { titles: [], rows: [], columns: {}, words: [], dateOrder: null, problem: torn.message };
+	const [titles = [], ...all] = splitTable(text, delimiter).map(({ cells }) => cells.map((cell) => cell.trim()));
 	const rows = all.filter((cells) => cells.some((cell) => cell !== ''));
 	const found: Partial<Record<Column, string>> = { ...columns };
 	if (!columns) {
@@ -200,7 +209,8 @@ export function lookAtVisits(text: string, columns?: Partial<Record<Column, stri
 		rows: rows.slice(0, 5),
 		columns: found,
 		words: words.map((word) => ({ word, means: PASS.test(word) ? 'pass' : FAIL.test(word) ? 'fail' : null })),
-		dateOrder: dateOrderOf([...cellsOf('at'), ...cellsOf('startedAt')])
+		dateOrder: dateOrderOf([...cellsOf('at'), ...cellsOf('startedAt')]),
+		problem: null
 	};
 }
 

@@ -17,6 +17,7 @@ const NOBODY = {
 	stopReasons: [],
 	defects: { codes: [] } as RuleValue<'defectCodes'>,
 	badgeIdleS: 90,
+	actsPerHour: 12,
 	start: null,
 	own: { locale: null, units: null, tables: {} as Record<string, TableView> },
 	theirs: PLAIN,
@@ -52,7 +53,7 @@ async function whatStands({ locals, params, depends, cookies, route }: Parameter
 	const wanted = Number(params.line ?? stationPc?.lineId ?? cookies.get(LINE_COOKIE) ?? 0);
 	const chosen = lines.find((line) => line.id === wanted)?.id ?? lines[0]?.id;
 	if (chosen && route.id?.startsWith('/line/')) cookies.set(LINE_COOKIE, String(chosen), { path: '/', sameSite: 'lax', secure: false });
-	const [plant, clock, line, may, { reasons }, { badgeIdleS }, start, own, defects] = await Promise.all([
+	const [plant, clock, line, may, { reasons }, { badgeIdleS }, start, own, defects, { actsPerHour }] = await Promise.all([
 		plantInfo(),
 		clockNow(),
 		chosen ? lineNow(chosen) : null,
@@ -61,10 +62,11 @@ async function whatStands({ locals, params, depends, cookies, route }: Parameter
 		ruleNow('pins'),
 		person ? nextStep() : null,
 		ownPreferences(person),
-		ruleNow('defectCodes')
+		ruleNow('defectCodes'),
+		ruleNow('alarmBudget')
 	]);
 	const theirs = { locale: own.locale ?? plant.locale, units: own.units ?? plant.units };
 	const shift = shiftAt(clock.nowMs, plant.shifts, plant.timeZone);
 	const stopReasons = reasons.filter((reason) => reason.inUse).map(({ code, words }) => ({ code, words }));
-	return { person, stationPc, may, plant, clock, line, lines, shift, stopReasons, badgeIdleS, start, own, theirs, defects };
+	return { person, stationPc, may, plant, clock, line, lines, shift, stopReasons, badgeIdleS, start, own, theirs, defects, actsPerHour };
 }

@@ -31,6 +31,7 @@
 	import { working } from '$lib/ui/working.svelte.ts';
 	import type { Term } from '$lib/ui/glossary.ts';
 	import Words from '$lib/ui/Words.svelte';
+	import WorkBar from '$lib/ui/WorkBar.svelte';
 	import WorkingDialog from '$lib/ui/WorkingDialog.svelte';
 
 	let { data, children } = $props();
@@ -229,7 +230,8 @@
 			<!-- A page starts afresh for another board or shift; news from the line never touches what somebody is editing. -->
 			{#key `${page.url.pathname} ${page.url.searchParams.get('side')} ${page.url.searchParams.get('of')}`}{@render children()}{/key}
 		</main>
-		<NextUp due={data.line?.next ?? []} timeZone={zone} bind:open={nextOpen} />
+		<WorkBar />
+		<NextUp due={data.line?.next ?? []} timeZone={zone} budget={data.actsPerHour} bind:open={nextOpen} />
 	</div>
 	<ScanReply {reply} line={data.line?.name ?? null} onclose={() => (reply = null)} />
 	<WorkingDialog />

@@ -96,6 +96,14 @@ export const RULES = {
 		}),
 		start: YIELD_GOALS
 	}),
+	alarmBudget: rule({
+		title: 'Alarm budget',
+		about:
+			'How many acts a line may ask of one person in an hour. Next up says so where more are due: then either more people work the line, or something asks too often.',
+		source: 'EEMUA 191 and IEC 62682 (values from memory): about six an hour are handled well, twelve at the most.',
+		schema: z.object({ actsPerHour: z.int().min(1).max(60).meta({ title: 'Acts due in an hour', unit: 'acts a line' }) }),
+		start: { actsPerHour: 12 }
+	}),
 	pins: rule({
 		title: 'PINs and badges',
 		about:

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { NextUp } from '$lib/model/types.ts';
+	import LevelMark from './LevelMark.svelte';
 	import { clockTime, sayWhen } from './format.ts';
 	import { plantTime } from './clock.svelte.ts';
 	import { say } from './theirs.svelte.ts';
@@ -7,9 +8,13 @@
 	interface Props {
 		due: NextUp[];
 		timeZone: string;
+		/** Acts that the plant lets a line ask for in an hour. */
+		budget: number;
 		open: boolean;
 	}
-	let { due, timeZone, open = $bindable() }: Props = $props();
+	let { due, timeZone, budget, open = $bindable() }: Props = $props();
+	const HOUR_MS = 3_600_000;
+	const soon = $derived(due.filter((entry) => entry.atMs <= plantTime.now + HOUR_MS).length);
 	let dialog: HTMLDialogElement | undefined = $state();
 	$effect(() => {
 		if (open && !dialog?.open) dialog?.showModal();
@@ -41,6 +46,14 @@
 <dialog bind:this={dialog} class="modal" onclose={() => (open = false)} aria-label="Next up">
 	<div class="modal-box max-h-[88vh] max-w-4xl border border-line bg-sheet p-6 shadow-none">
 		<h2 class="text-xl font-semibold">Next up, by the latest safe start</h2>
+		<p class="mt-1 flex items-center gap-2 text-[15px]" data-testid="budget">
+			<LevelMark level={soon > budget ? 'watch' : 'good'} />{soon} due within the hour; the plant asks at most {budget} of one person (<a
+				class="underline"
+				href="/plant/rules?rule=alarmBudget"
+				onclick={() => (open = false)}>alarm budget</a
+			>).
+			{#if soon > budget}A second person, or something asks too often.{/if}
+		</p>
 		<table class="rows mt-3">
 			<thead><tr><th class="n">Start</th><th>In</th><th>What</th><th>Where</th><th>Why</th><th>Who</th></tr></thead>
 			<tbody>

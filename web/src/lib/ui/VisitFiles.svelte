@@ -56,27 +56,29 @@
 	const verdict = $derived<Verdict>(
 		!file || !look
 			? { level: 'noData', statement: `Results of ${station.name} from a file.`, because: [], doNext: ['Choose a file'] }
-			: answer?.taken
-				? {
-						level: answer.taken.asideInAll || answer.found?.refusedInAll ? 'watch' : 'good',
-						statement: `${answer.taken.accepted} circuits taken${answer.taken.duplicates ? `, ${answer.taken.duplicates} known already` : ''}${
-							answer.taken.asideInAll ? `, ${answer.taken.asideInAll} kept aside` : ''
-						}.`,
-						because: [],
-						doNext: []
-					}
-				: open.length
-					? { level: 'act', statement: `Say ${open.slice(0, 3).join(', ')}.`, because: [], doNext: [] }
-					: answer?.found
-						? {
-								level: answer.found.refusedInAll ? 'watch' : 'good',
-								statement: `${answer.found.circuits} circuits, ${answer.found.failed} failed${
-									answer.found.refusedInAll ? `; ${answer.found.refusedInAll} rows cannot be read` : ''
-								}.`,
-								because: [],
-								doNext: []
-							}
-						: { level: 'noData', statement: 'Reading.', because: [], doNext: [] }
+			: look.problem
+				? { level: 'act', statement: look.problem, because: [], doNext: ['Choose another file'] }
+				: answer?.taken
+					? {
+							level: answer.taken.asideInAll || answer.found?.refusedInAll ? 'watch' : 'good',
+							statement: `${answer.taken.accepted} circuits taken${answer.taken.duplicates ? `, ${answer.taken.duplicates} known already` : ''}${
+								answer.taken.asideInAll ? `, ${answer.taken.asideInAll} kept aside` : ''
+							}.`,
+							because: [],
+							doNext: []
+						}
+					: open.length
+						? { level: 'act', statement: `Say ${open.slice(0, 3).join(', ')}.`, because: [], doNext: [] }
+						: answer?.found
+							? {
+									level: answer.found.refusedInAll ? 'watch' : 'good',
+									statement: `${answer.found.circuits} circuits, ${answer.found.failed} failed${
+										answer.found.refusedInAll ? `; ${answer.found.refusedInAll} rows cannot be read` : ''
+									}.`,
+									because: [],
+									doNext: []
+								}
+							: { level: 'noData', statement: 'Reading.', because: [], doNext: [] }
 	);
 
 	const decode = (bytes: Uint8Array, encoding: string) => {
@@ -124,7 +126,12 @@
 	async function ask(mapping: object | null, only: boolean): Promise<Answer | null> {
 		const mine = ++asked;
 		busy = true;
-		const got = await send<Answer>('POST', `/api/v1/stations/${station.id}/results`, { ...file, mapping, check: only });
+		const got = await send<Answer>(
+			'POST',
+			`/api/v1/stations/${station.id}/results`,
+			{ ...file, mapping, check: only },
+			only ? `Reading ${file!.name}` : undefined
+		);
 		if (mine !== asked) return null;
 		busy = false;
 		if (!got.data) {
@@ -237,8 +244,6 @@
 			disabled={!ready || busy || !answer?.found?.circuits || answer.taken !== null}
 			onclick={take}>{answer?.taken ? 'Taken' : `Take ${answer?.found?.circuits ?? 0} circuits`}</button
 		>
-		{#if busy}<button class="btn min-h-12 border-ink bg-transparent" onclick={() => ((asked += 1), (busy = false))}>Stop reading</button
-			>{/if}
 		{#if answer?.found}
 			<table class="rows text-sm">
 				<tbody>

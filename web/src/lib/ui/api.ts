@@ -1,6 +1,7 @@
 import { invalidateAll } from '$app/navigation';
 import type { Issue } from '@keen-relay/core/judgement';
 import { sayDone, sayNot } from './said.ts';
+import { works } from './works.svelte.ts';
 import { approvals, type Approval } from './approvals.svelte.ts';
 
 export interface Answer<T> {
@@ -9,6 +10,8 @@ export interface Answer<T> {
 	message: string;
 	issues: Issue[];
 	conflict?: { now: number | string | null };
+	/** Somebody did not wait for it. */
+	stopped?: true;
 }
 
 interface Body {
@@ -20,13 +23,15 @@ interface Body {
 }
 
 /** Sends JSON (or a form) to our own API and returns what came back, a refusal included. Where the answer is that badge and PIN are needed,
- * they are asked for in place and the same is sent again with them.
+ * they are asked for in place and the same is sent again with them. What takes longer than a second is shown, and can be stopped.
+ * @param reading what is read, in words, where nothing is changed by it
  */
-export async function send<T>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
+export async function send<T>(method: string, path: string, body?: unknown, reading?: string): Promise<Answer<T>> {
 	let given: Approval | null = null;
 	let problem = '';
 	for (;;) {
-		const response = await request(method, path, body, given);
+		const response = await request(method, path, body, given, reading);
+		if (response === 'stopped') return { ok: false, data: null, message: stoppedWords(method, reading), issues: [], stopped: true };
 		if (!response) return { ok: false, data: null, message: 'The server cannot be reached. What you entered is still here.', issues: [] };
 		const answer = (await response.json().catch(() => ({}))) as Body;
 		if (response.ok) return { ok: true, data: answer as T, message: '', issues: [] };
@@ -47,16 +52,31 @@ export async function send<T>(method: string, path: string, body?: unknown): Pro
 	}
 }
 
-async function request(method: string, path: string, body: unknown, approval: Approval | null): Promise<Response | null> {
+/** Whoever stops waiting for a change cannot know whether it was made: the page says what stands. */
+const stoppedWords = (method: string, reading?: string) =>
+	method === 'GET' || reading ? 'Stopped. Nothing was changed.' : 'No longer waited for. What the page shows now is what stands.';
+
+async function request(
+	method: string,
+	path: string,
+	body: unknown,
+	approval: Approval | null,
+	reading?: string
+): Promise<Response | 'stopped' | null> {
 	const form = body instanceof FormData;
 	const headers: Record<string, string> = {};
 	if (!form && body !== undefined) headers['content-type'] = 'application/json';
 	// Badges and PINs may hold any letter; a header may not.
 	if (approval) headers['x-approval'] = btoa(String.fromCharCode(...new TextEncoder().encode(JSON.stringify(approval))));
+	const stopping = new AbortController();
+	const over = works.begin(reading ?? (method === 'GET' ? 'Looking it up' : 'Being done'), () => stopping.abort());
 	try {
-		return await fetch(path, { method, headers, ...(body === undefined ? {} : { body: form ? body : JSON.stringify(body) }) });
+		const sent = body === undefined ? {} : { body: form ? body : JSON.stringify(body) };
+		return await fetch(path, { method, headers, signal: stopping.signal, ...sent });
 	} catch {
-		return null;
+		return stopping.signal.aborted ? 'stopped' : null;
+	} finally {
+		over();
 	}
 }
 
@@ -67,6 +87,7 @@ export async function act<T extends { actionId?: number }>(method: string, path:
 		const { conflict } = answer;
 		if (!conflict) {
 			sayNot(answer.message);
+			if (answer.stopped) await invalidateAll();
 			return null;
 		}
 		// Theirs is shown; keeping this one all the same is a decision of its own.

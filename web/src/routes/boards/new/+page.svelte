@@ -4,7 +4,8 @@
 </script>
 
 <script lang="ts">
-	import { figure, quantity, say } from '$lib/ui/theirs.svelte.ts';
+	import { figure, quantity, say, theirs } from '$lib/ui/theirs.svelte.ts';
+	import { sayFor } from '@keen-relay/core/people';
 	import { onMount, tick } from 'svelte';
 	import { beforeNavigate, goto } from '$app/navigation';
 	import type { BoardPart, CircuitGuess, Finding, PanelLayout } from '@keen-relay/core/artwork';
@@ -106,6 +107,16 @@
 	const filesChosen = () =>
 		['paste', 'positions', 'bom'].every((name) => (form?.elements.namedItem(name) as HTMLInputElement | null)?.files?.length);
 
+	/** A size is sent in millimetres: one that is typed with another unit is shown back as it was read. */
+	async function size(event: Event & { currentTarget: HTMLInputElement }) {
+		const field = event.currentTarget;
+		const read = field.value.trim() === '' ? null : sayFor({ ...theirs().preferences, units: 'metric' }).read(field.value, 'mm');
+		field.setCustomValidity(read && 'why' in read ? read.why : '');
+		if (read && 'why' in read) return void field.reportValidity();
+		if (read) field.value = String(read.value);
+		await check();
+	}
+
 	/** Reads the files as soon as the three are there: what they say is seen before anything is kept. */
 	function check(): Promise<void> {
 		return (checking = readFiles());
@@ -115,7 +126,7 @@
 		if (!form || !filesChosen()) return;
 		const question = ++asked;
 		reading = true;
-		const answer = await send<Read>('POST', '/api/v1/boards?check', new FormData(form));
+		const answer = await send<Read>('POST', '/api/v1/boards?check', new FormData(form), 'Reading the files');
 		if (question !== asked) return;
 		reading = false;
 		picked = null;
@@ -235,7 +246,7 @@
 					class="figure input h-9 w-full border-line bg-sheet"
 					name="widthMm"
 					inputmode="decimal"
-					onchange={check}
+					onchange={size}
 				/></label
 			>
 			<label
@@ -243,7 +254,7 @@
 					class="figure input h-9 w-full border-line bg-sheet"
 					name="heightMm"
 					inputmode="decimal"
-					onchange={check}
+					onchange={size}
 				/></label
 			>
 			<label
@@ -260,6 +271,7 @@
 					name="thicknessMm"
 					value="1.6"
 					inputmode="decimal"
+					onchange={size}
 				/></label
 			>
 			<label

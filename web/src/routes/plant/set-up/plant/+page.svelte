@@ -6,8 +6,11 @@
 	import { can } from '$lib/ui/can.ts';
 	import { localeWords, UNIT_WORDS } from '$lib/ui/figures.ts';
 	import Issues from '$lib/ui/Issues.svelte';
+	import { theirs } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
+	/** Numbers of the days, Monday 1, in the order of the reader's week. */
+	const WEEK = $derived(Array.from({ length: 7 }, (_, i) => ((theirs().firstWeekday - 1 + i) % 7) + 1));
 	const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
 	type Shift = Required<Omit<ShiftPattern, 'notOn'>> & { days: number[]; breaks: { from: string; to: string }[] };
 	const entered = () => ({
@@ -135,13 +138,13 @@
 						/></label
 					>
 					<span class="flex gap-1" role="group" aria-label="Weekdays of {s.name}">
-						{#each DAYS as day, d (day)}
-							{@const on = s.days.includes(d + 1)}
+						{#each WEEK as day (day)}
+							{@const on = s.days.includes(day)}
 							<button
 								type="button"
 								class="btn h-11 min-w-11 px-1 {on ? 'border-ink bg-ink text-paper' : 'border-line bg-transparent font-normal'}"
 								aria-pressed={on}
-								onclick={() => (s.days = on ? s.days.filter((n) => n !== d + 1) : [...s.days, d + 1].sort())}>{day}</button
+								onclick={() => (s.days = on ? s.days.filter((n) => n !== day) : [...s.days, day].sort())}>{DAYS[day - 1]}</button
 							>
 						{/each}
 					</span>

@@ -76,16 +76,12 @@
 		if (text === '' || unit === '') return;
 		busy = true;
 		const own = ++asked;
-		const answer = await send<Read>('POST', '/api/v1/paste-results', {
-			unit,
-			runId,
-			text,
-			mapping: $state.snapshot(mapping),
-			heightUnit,
-			decimal,
-			nominalFoilUm,
-			check
-		});
+		const answer = await send<Read>(
+			'POST',
+			'/api/v1/paste-results',
+			{ unit, runId, text, mapping: $state.snapshot(mapping), heightUnit, decimal, nominalFoilUm, check },
+			check ? 'Reading the file' : undefined
+		);
 		// Columns are chosen faster than a large file is read: only the last answer counts.
 		if (own !== asked) return;
 		busy = false;

@@ -8,6 +8,7 @@
 	import type { StudyAnswer, StudyQuestion } from '$lib/workers/study.worker.ts';
 	import StudyWorker from '$lib/workers/study.worker.ts?worker';
 	import { fixed, say } from '$lib/ui/theirs.svelte.ts';
+	import { works } from '$lib/ui/works.svelte.ts';
 
 	let { data } = $props();
 	const TABLES = [
@@ -52,17 +53,37 @@
 		decimal = null;
 		work();
 	}
+	let begin = () => {};
 	let worker: Worker | null = null;
+	/** Counts the workers: one that was stopped is replaced. */
+	let which = $state(0);
 	$effect(() => {
+		void which;
 		const own = new StudyWorker();
+		let over = () => {};
 		own.onmessage = ({ data: answer }: MessageEvent<StudyAnswer>) => {
 			if (answer.number !== asked) return;
 			busy = false;
+			over();
 			study = answer;
 		};
-		own.onerror = (event) => ([busy, failed] = [false, event.message]);
+		own.onerror = (event) => {
+			over();
+			[busy, failed] = [false, event.message];
+		};
 		worker = own;
-		return () => own.terminate();
+		begin = () => {
+			over();
+			over = works.begin('Studying the run', () => {
+				over();
+				[busy, failed] = [false, 'It was stopped. Choose a table again to go on.'];
+				which++;
+			});
+		};
+		return () => {
+			over();
+			own.terminate();
+		};
 	});
 	function work() {
 		if (wanting.length) return;
@@ -72,6 +93,7 @@
 			texts: $state.snapshot(texts),
 			options: { heightUnit, strokeAxis, decimal, model: data.model }
 		};
+		begin();
 		worker?.postMessage(question);
 	}
 </script>
