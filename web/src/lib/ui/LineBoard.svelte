@@ -85,7 +85,7 @@
 	</section>
 	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line pt-3 pb-3 pl-5 *:shrink-0">
 		<div>
-			<p class="figure font-semibold {wall ? 'text-[88px] leading-[104px]' : 'text-[52px] leading-[54px]'}" data-testid="key-figure">
+			<p class="figure font-semibold {wall ? 'text-[88px] leading-[124px]' : 'text-[52px] leading-[54px]'}" data-testid="key-figure">
 				{finished}
 			</p>
 			<p class="{wall ? 'text-2xl' : ''} text-soft">

@@ -68,7 +68,7 @@
 				rows={data.counts}
 				key={(row) => row.source}
 				columns={[
-					{ id: 'source', title: 'Source', value: (row) => row.source, cell: source, class: 'max-w-80 truncate' },
+					{ id: 'source', title: 'Source', value: (row) => row.source, cell: source, class: 'max-w-80 truncate max-[1179px]:max-w-52' },
 					{ id: 'received', title: 'Received', value: (row) => row.received, figures: true },
 					{ id: 'accepted', title: 'Accepted', value: (row) => row.accepted, figures: true },
 					{ id: 'duplicates', title: 'Duplicates', value: (row) => row.duplicates, figures: true },
@@ -93,7 +93,7 @@
 					{data.waiting} wait; the newest of each source are listed. A source’s own count opens all of its own.
 				</p>
 			{/if}
-			<ul class="max-h-[260px] overflow-y-auto" data-testid="quarantine">
+			<ul class="max-h-[260px] overflow-y-auto wrap-anywhere" data-testid="quarantine">
 				{#each data.quarantine as row (row.id)}
 					<li class="border-b border-hair py-2 text-sm">
 						<p class="font-semibold">{row.reason}</p>
