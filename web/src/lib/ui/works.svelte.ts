@@ -1,5 +1,5 @@
 /** Something that is being done and takes its time. */
-export interface Work {
+interface Work {
 	label: string;
 	/** When it was begun, ms. */
 	since: number;
