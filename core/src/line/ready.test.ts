@@ -90,7 +90,7 @@ describe('the points of a set-up', () => {
 			false,
 			/^Take the bead off and discard/
 		],
-		['a recipe outside its window', 'ovenRecipe', { oven: says('act', 'Peak 4 °C low.', 'Zone 6 up 5 °C') }, 'open', true, /^Zone 6 up/]
+		['a recipe outside its window', 'ovenRecipe', { oven: says('act', 'Peak 4 °C low.', 'Zone 6 up 5 K') }, 'open', true, /^Zone 6 up/]
 	])('%s: %s', (_, code, more, mark, mayOverride, next) => {
 		const found = item(code, more);
 		expect([found.mark, found.mayOverride]).toEqual([mark, mayOverride]);

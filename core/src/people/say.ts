@@ -132,9 +132,9 @@ function times(from: string, to: string): number | null {
 
 const UNIT_NAMES = '°C/s|°C|cm/min|mm/s²|mm/s|mm²|mm|µm|kg|K|g|N/cm|N';
 const FIGURE = String.raw`[-−+±]?\d+(?:\.\d+)?`;
-/** A figure or two with their unit: "0.127 mm", "2 to 8 °C", "160 × 100 mm", "38 ± 2 µm". */
+/** Figures with their unit: "0.127 mm", "2 to 8 °C", "between 5 and 600 mm", "160 × 100 mm", "38 ± 2 µm", "100 125 150 °C". */
 const WITH_UNIT = new RegExp(
-	String.raw`(?<![\w.,:/-])(${FIGURE}(?: (?:to|×|x|and|or|±) ${FIGURE})?)([ \u00a0])(${UNIT_NAMES})(?![\w²³/°]|-\w)`,
+	String.raw`(?<![\w.,:/-])((?<=between )${FIGURE} and ${FIGURE}|${FIGURE}(?: ${FIGURE}){2,}|${FIGURE}(?: (?:to|×|x|±) ${FIGURE})?)([ \u00a0])(${UNIT_NAMES})(?![\w²³/°]|-\w)`,
 	'gu'
 );
 /** A figure with decimals that is part of no number of something: "R1.2" and "2.0.1" stay. */

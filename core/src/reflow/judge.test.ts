@@ -97,7 +97,7 @@ describe('moves', () => {
 			const zones = move.recipe.setC.filter((c, i) => c !== off.setC[i]);
 			const belt = move.recipe.beltCmPerMin !== off.beltCmPerMin;
 			expect(zones.length + (belt ? 1 : 0)).toBe(1);
-			expect(move.action).toMatch(/^(Zone \d+ (up|down) 5 °C|Belt \d+ to \d+ cm\/min)$/);
+			expect(move.action).toMatch(/^(Zone \d+ (up|down) 5 K|Belt \d+ to \d+ cm\/min)$/);
 			expect(() => checkProfile(OVEN, move.recipe, SPOTS, WINDOW)).not.toThrow();
 		}
 	});

@@ -113,7 +113,7 @@ function useOf(reason: Reason): number {
 }
 
 export interface Move {
-	/** "Zone 6 up 5 °C". */
+	/** "Zone 6 up 5 K": a difference, which pages say in degrees of their reader. */
 	action: string;
 	recipe: OvenRecipe;
 	usePct: number;
@@ -136,7 +136,7 @@ export function bestMoves(oven: Oven, recipe: OvenRecipe, spots: readonly Spot[]
 	};
 	recipe.setC.forEach((_, i) => {
 		for (const d of [5, -5])
-			attempt(`Zone ${i + 1} ${d > 0 ? 'up' : 'down'} 5 °C`, { ...recipe, setC: recipe.setC.map((c, k) => (k === i ? c + d : c)) });
+			attempt(`Zone ${i + 1} ${d > 0 ? 'up' : 'down'} 5 K`, { ...recipe, setC: recipe.setC.map((c, k) => (k === i ? c + d : c)) });
 	});
 	for (const d of [2, -2])
 		attempt(`Belt ${recipe.beltCmPerMin} to ${recipe.beltCmPerMin + d} cm/min`, { ...recipe, beltCmPerMin: recipe.beltCmPerMin + d });

@@ -45,7 +45,7 @@ export function checkRecipe(oven: Oven, recipe: OvenRecipe): void {
 	for (let i = 1; i < recipe.setC.length; i++) {
 		const step = recipe.setC[i]! - recipe.setC[i - 1]!;
 		if (Math.abs(step) > oven.stepMaxC)
-			throw new InputError('out-of-range', `step from zone ${i} to ${i + 1}`, `at most ${oven.stepMaxC} °C`, step);
+			throw new InputError('out-of-range', `step from zone ${i} to ${i + 1}`, `at most ${oven.stepMaxC} K`, step);
 	}
 }
 

@@ -63,7 +63,8 @@
 					{/if}
 					{#if s.act}
 						<span class="text-right {wall ? 'text-2xl leading-7' : 'max-w-72 text-base leading-5 max-[1179px]:max-w-44'}">
-							{#if wall}<strong class="block">{s.act.say}</strong>{:else}<a class="font-bold underline" href={s.act.href}>{s.act.say}</a
+							{#if wall}<strong class="block">{say(s.act.say)}</strong>{:else}<a class="font-bold underline" href={s.act.href}
+									>{say(s.act.say)}</a
 								>{/if}
 							{#if s.act.who !== 'anybody'}<span class="text-soft {wall ? 'text-lg' : 'text-sm'}">{s.act.who}</span>{/if}
 						</span>

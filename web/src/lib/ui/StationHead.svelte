@@ -41,9 +41,9 @@
 	{#if standing?.act}
 		<div class="shrink-0 text-right" data-testid="act">
 			{#if elsewhere}
-				<a class="btn min-h-16 max-w-80 border-ink bg-ink px-5 text-left text-paper" href={standing.act.href}>{standing.act.say}</a>
+				<a class="btn min-h-16 max-w-80 border-ink bg-ink px-5 text-left text-paper" href={standing.act.href}>{say(standing.act.say)}</a>
 			{:else}
-				<p class="max-w-80 text-left text-lg leading-6 font-bold">{standing.act.say}</p>
+				<p class="max-w-80 text-left text-lg leading-6 font-bold">{say(standing.act.say)}</p>
 			{/if}
 			<p class="mt-0.5 text-xs text-soft">{standing.act.who}</p>
 		</div>

@@ -4,11 +4,12 @@
 	import { working } from './working.svelte.ts';
 	import { theirs, say, unitName } from './theirs.svelte.ts';
 
-	/** A limit that is a figure alone is in the unit of its value. */
+	/** A limit that is figures alone is in the unit of its value. */
 	const limitIn = ({ limit, unit }: { limit?: string | null; unit: string }): string => {
 		if (!limit) return 'informs only';
-		const there = unitName(unit);
-		return say(there === unit || limit.includes(` ${unit}`) ? limit : limit.replace(/\d+(?:\.\d+)?(?: to \d+(?:\.\d+)?)?/, `$& ${unit}`));
+		return say(
+			unitName(unit) === unit || limit.includes(` ${unit}`) ? limit : limit.replace(/(?<![\w.])\d+(?:\.\d+)?(?![\w.])/g, `$& ${unit}`)
+		);
 	};
 
 	let dialog: HTMLDialogElement | undefined = $state();

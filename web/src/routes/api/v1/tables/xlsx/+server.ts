@@ -3,7 +3,7 @@ import { bounded } from '$lib/server/heavy/pool.ts';
 import { route } from '$lib/server/route.ts';
 
 export const POST = route({
-	who: 'calculation',
+	who: 'person',
 	does: 'Writes a table as it is shown into a spreadsheet (XLSX).',
 	body: bodies.tableFile,
 	example: { name: 'boards', columns: ['Board', 'Openings'], rows: [['Orchard frost sensor', 212]] },
