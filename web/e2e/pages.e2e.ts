@@ -99,7 +99,7 @@ for (const [width, height] of [
 		await signIn(page, 'basil', '2002');
 		await page.setViewportSize({ width, height });
 		// A wall hangs on a wall.
-		for (const path of [...PAGES, ...(width < 1024 ? [] : ['/line/1/wall', '/plant/wall'])]) {
+		for (const path of [...PAGES, ...(width < 1280 ? [] : ['/line/1/wall', '/plant/wall'])]) {
 			await page.goto(path);
 			await expect(page.locator('main h1, form h1').first()).toBeVisible();
 			await expect.poll(() => misfits(page), { message: path, timeout: 5000 }).toEqual([]);

@@ -49,7 +49,7 @@
 					</p>
 					<ol
 						class="mt-1 flex gap-x-3 gap-y-1 {many
-							? 'overflow-hidden text-lg whitespace-nowrap'
+							? 'h-7 flex-wrap overflow-hidden text-lg whitespace-nowrap'
 							: wall
 								? 'flex-wrap text-2xl'
 								: 'flex-wrap text-sm'}"
