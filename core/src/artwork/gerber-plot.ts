@@ -161,6 +161,8 @@ class Plotter {
 	/** Flashes that draw nothing, by tool. */
 	private readonly empty = new Map<string, { line: number; flashes: number }>();
 	private readonly oddPens = new Set<string>();
+	/** Dark lines since anything was cleared, as they were drawn. */
+	private readonly lines = new Set<string>();
 	/** Of the latest object that lies where no board is. */
 	private strayLine = -1;
 	private format: Format | null = null;
@@ -443,6 +445,7 @@ class Plotter {
 		}));
 		const round = shape.type === 'circle' || exact?.shape === 'circle';
 		const convex = areas.length === 1 && isConvex(areas[0]!.outline);
+		this.lines.clear();
 		this.tools.set(node.code, {
 			...{ images, line, padFunction: this.padFunction, pen: round ? 'round' : convex ? 'odd' : null },
 			roundMm: exact?.shape === 'circle' ? exact.diameterMm : null
@@ -596,6 +599,7 @@ class Plotter {
 				'warning'
 			);
 		}
+		if (this.isDrawnAlready(code!, points)) return;
 		const pen = tool.roundMm === null ? this.place({ ...tool.images[0]!, polarity: 'dark', pin: null, line }, { x: 0, y: 0 }) : null;
 		// A line without width is a centre line: of a board's outline, of a drawing's frame.
 		if (!((pen ? pen.measures.areaMm2 : tool.roundMm!) > 1e-9)) return;
@@ -607,6 +611,15 @@ class Plotter {
 			const [a, b] = [points[i - 1]!, points[i]!];
 			this.addArea(pen ? swept(pen, a, b) : plain(capsuleRing(a, b, tool.roundMm! * this.transform.scale)), line);
 		}
+	}
+
+	/** Whether the very same dark line was drawn since anything was cleared: drawn again it brings nothing new, however often. */
+	private isDrawnAlready(code: string, points: readonly Point[]): boolean {
+		if (this.polarity !== 'dark') return false;
+		const key = JSON.stringify([code, this.transform, this.pinNow(), this.net, points.map((p) => [p.x, p.y])]);
+		if (this.lines.has(key)) return true;
+		this.lines.add(key);
+		return false;
 	}
 
 	private addArea({ outline, holes }: Area, line: number): void {
@@ -623,6 +636,7 @@ class Plotter {
 	}
 
 	private add(shape: PlottedShape): void {
+		if (shape.polarity === 'clear') this.lines.clear();
 		const { x, y } = shape.outline[0] ?? { x: 0, y: 0 };
 		if (!(Math.abs(x) <= 2 * FARTHEST_MM && Math.abs(y) <= 2 * FARTHEST_MM)) {
 			if (this.strayLine !== shape.line) this.within(Infinity, `${x.toFixed(0)}, ${y.toFixed(0)} mm`, (this.strayLine = shape.line));
@@ -658,6 +672,7 @@ class Plotter {
 			return;
 		}
 		// Over its own place a copy draws nothing new.
+		this.lines.clear();
 		this.repeat = { x: i === 0 ? 1 : x, y: j === 0 ? 1 : y, i: i * this.mm, j: j * this.mm, line, from: this.shapes };
 		this.shapes = [];
 	}
@@ -666,6 +681,7 @@ class Plotter {
 		const repeat = this.repeat;
 		if (!repeat) return;
 		this.repeat = null;
+		this.lines.clear();
 		const once = this.shapes;
 		if (this.drawn + once.length * repeat.x * repeat.y > MOST_SHAPES) throw new TooManyShapes(repeat.line);
 		this.shapes = repeat.from;
@@ -675,6 +691,7 @@ class Plotter {
 	}
 
 	private block(code: string, line: number): void {
+		this.lines.clear();
 		if (code) {
 			this.openBlocks.push({ code, outer: this.shapes });
 			this.shapes = [];

@@ -137,3 +137,21 @@ describe('files that would never end', () => {
 		}
 	});
 });
+
+describe('a line that is drawn again', () => {
+	const PEN = '%ADD10R,1X0.5*%\nD10*\nG75*\nX0Y0D02*\n';
+	const CIRCLE = 'G03X0Y0I0J20000D01*\n';
+	test('two thousand times over is what it was once, and takes no longer', () => {
+		const once = area(`${PEN}${CIRCLE}`);
+		expect(once).toBeGreaterThan(5);
+		expect(area(`${PEN}${CIRCLE.repeat(2000)}`)).toBeCloseTo(once, 9);
+	});
+	test('after something was cleared, with another pen, or to another size it is drawn', () => {
+		const line = 'G01X100000Y0D01*\nX0Y0D02*\n';
+		const once = area(`${PEN}${line}`);
+		expect(area(`${PEN}${line}%LPC*%\n${line}%LPD*%\n`)).toBeCloseTo(0, 9);
+		expect(area(`${PEN}${line}%LPC*%\n${line}%LPD*%\n${line}`)).toBeCloseTo(once, 9);
+		expect(area(`${PEN}${line}%ADD10R,1X0.9*%\nD10*\n${line}`)).toBeGreaterThan(once * 1.5);
+		expect(area(`${PEN}${line}%LS2*%\n${line}`)).toBeGreaterThan(once * 1.5);
+	});
+});
