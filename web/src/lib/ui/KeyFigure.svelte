@@ -13,7 +13,7 @@
 	working.offer(() => verdict);
 </script>
 
-<div class="flex flex-wrap items-start justify-between gap-3">
+<div class="flex items-start justify-between gap-3 max-[1179px]:flex-wrap">
 	<div>
 		<p class="figure text-[46px] leading-[50px] font-semibold whitespace-nowrap" data-testid="key-figure">
 			{value}<span class="ml-2 font-sans text-xl font-normal">{unit}</span>

@@ -95,7 +95,7 @@
 			Stencil {pass.stencilCode ?? ''} design {pass.stencilRevision} ({quantity(pass.foilUm, 0, 'µm')}), {pass.printRecipeRevision
 				? `print recipe ${pass.printRecipeRevision}, `
 				: ''}program {pass.programRevision}, oven recipe {pass.recipeRevision}
-			<span class="figure">({pass.recipe.setC.join(' ')}, {quantity(pass.recipe.beltCmPerMin, 1, 'cm/min')})</span>
+			<span class="figure">({say(`${pass.recipe.setC.join(' ')} °C`)}, {quantity(pass.recipe.beltCmPerMin, 1, 'cm/min')})</span>
 		</p>
 		<p class="py-1" data-testid="paste-of">
 			{#if pass.bead.length}Paste: {#each pass.bead as b, i (`${b.jar}-${b.loadedMs}`)}{i ? ', ' : ''}<a
