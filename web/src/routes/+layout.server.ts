@@ -49,7 +49,7 @@ async function whatStands({ locals, params, depends, cookies, route }: Parameter
 	const { person, stationPc } = locals;
 	if (!person && !stationPc) return NOBODY;
 	depends('live:line', 'live:runs', 'live:results', 'live:shift');
-	const lines = await db.selectFrom('line').selectAll().orderBy('id').execute();
+	const lines = await db.selectFrom('line').selectAll().where('outOfUseAt', 'is', null).orderBy('id').execute();
 	const wanted = Number(params.line ?? stationPc?.lineId ?? cookies.get(LINE_COOKIE) ?? 0);
 	const chosen = lines.find((line) => line.id === wanted)?.id ?? lines[0]?.id;
 	if (chosen && route.id?.startsWith('/line/')) cookies.set(LINE_COOKIE, String(chosen), { path: '/', sameSite: 'lax', secure: false });

@@ -275,6 +275,7 @@ export interface KnownScreen {
 export interface Line {
   id: Generated<number>;
   name: string;
+  outOfUseAt: Timestamp | null;
   purpose: Generated<Purpose>;
 }
 

@@ -35,7 +35,7 @@ export async function exportSetUp(): Promise<SetUpFile> {
 	const [plant, rights, lines, stations, pastes, sensors] = await Promise.all([
 		plantInfo(),
 		rightsNow(),
-		db.selectFrom('line').selectAll().orderBy('id').execute(),
+		db.selectFrom('line').selectAll().where('outOfUseAt', 'is', null).orderBy('id').execute(),
 		db
 			.selectFrom('station')
 			.select(['lineId', 'role', 'name', 'spec'])

@@ -42,9 +42,9 @@ export function lineNow(lineId: number): Promise<LineNow | null> {
 	return make(lineId, now).state;
 }
 
-/** Every line of the plant, as it stands. */
+/** Every line in use, as it stands. */
 export async function linesNow(): Promise<LineNow[]> {
-	const lines = await db.selectFrom('line').select('id').orderBy('id').execute();
+	const lines = await db.selectFrom('line').select('id').where('outOfUseAt', 'is', null).orderBy('id').execute();
 	const states = await Promise.all(lines.map(({ id }) => lineNow(id)));
 	return states.filter((state) => state !== null);
 }

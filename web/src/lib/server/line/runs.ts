@@ -37,6 +37,9 @@ export async function startRun(actor: Actor, jobId: number, sideId: number, line
 		.executeTakeFirst();
 	if (!job) return refuse('job', jobId, 'There is no such job with this board side.');
 	if (job.withdrawnAt) return refuse('job', job.number, `${job.number} was withdrawn.`);
+	const line = await db.selectFrom('line').select(['name', 'outOfUseAt']).where('id', '=', lineId).executeTakeFirst();
+	if (!line || line.outOfUseAt)
+		return refuse('line', line?.name ?? lineId, line ? `${line.name} is out of use.` : 'There is no such line.');
 	const busy = await db
 		.selectFrom('run')
 		.innerJoin('job', 'job.id', 'run.jobId')

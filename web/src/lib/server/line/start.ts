@@ -74,7 +74,7 @@ export async function startOfPlant(): Promise<StepThere[]> {
 			(select count(*) from plant_rule) as rules`.execute(db),
 		db.selectFrom('plantStep').select('name').execute(),
 		plantInfo(),
-		db.selectFrom('line').selectAll().orderBy('id').execute()
+		db.selectFrom('line').selectAll().where('outOfUseAt', 'is', null).orderBy('id').execute()
 	]);
 	const { rules, ...counts } = rows[0]!;
 	const isSaid = (step: SaidStep) => said.some(({ name }) => name === step);

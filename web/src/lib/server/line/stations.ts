@@ -47,7 +47,7 @@ export async function createLine(actor: Actor, line: z.infer<typeof bodies.line>
 	return db.transaction().execute(async (trx) => {
 		const { id } = await trx
 			.insertInto('line')
-			.values({ name: line.name, purpose: line.purpose })
+			.values({ name: line.name, purpose: line.purpose, outOfUseAt: null })
 			.returning('id')
 			.executeTakeFirstOrThrow();
 		for (const [position, station] of line.stations.entries()) await insertStation(trx, actor, id, position, station, at);
@@ -132,6 +132,7 @@ export async function addStation(
 	const at = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
 		const line = await lineToChange(trx, lineId);
+		if (line.outOfUseAt) return refuse('line', line.name, `${line.name} is out of use: put it back into use first.`);
 		const ids = line.stations.map((s) => s.id);
 		refuseFaults(line.purpose, [...line.stations, station]);
 		const { last } = await trx
@@ -204,6 +205,30 @@ export async function setStation(
 	});
 }
 
+/** Puts a line out of use with its stations, or back as it was. What was built on it stays. */
+export async function useLine(actor: Actor, lineId: number, inUse: boolean): Promise<void> {
+	const at = new Date(await plantNow());
+	await db.transaction().execute(async (trx) => {
+		const line = await lineToChange(trx, lineId);
+		const since = line.outOfUseAt;
+		if ((since === null) === inUse) return;
+		// Stations that stood aside before the line did stay aside when it comes back.
+		await trx
+			.updateTable('station')
+			.set({ outOfUseAt: inUse ? null : at })
+			.where('lineId', '=', lineId)
+			.where('outOfUseAt', since === null ? 'is' : '=', since)
+			.execute();
+		await trx
+			.updateTable('line')
+			.set({ outOfUseAt: inUse ? null : at })
+			.where('id', '=', lineId)
+			.execute();
+		await logAction(trx, actor, 'line.create', `${line.name} ${inUse ? 'is in use again' : 'is out of use'}`, null, lineId);
+		await announce(trx, 'line');
+	});
+}
+
 /** Puts a station out of use, or back at the end of its line. What it reported stays. */
 export async function useStation(actor: Actor, stationId: number, inUse: boolean): Promise<void> {
 	const at = new Date(await plantNow());
@@ -212,6 +237,7 @@ export async function useStation(actor: Actor, stationId: number, inUse: boolean
 		if (!station) return refuse('station', stationId, 'There is no such station.');
 		if ((station.outOfUseAt === null) === inUse) return;
 		const line = await lineToChange(trx, station.lineId);
+		if (line.outOfUseAt) return refuse('station', station.name, `${line.name} is out of use: put the line back into use first.`);
 		const others = line.stations.filter((s) => s.id !== stationId);
 		if (inUse) refuseFaults(line.purpose, [...others, station]);
 		else if (others.length === 0)

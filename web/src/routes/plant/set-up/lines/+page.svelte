@@ -1,9 +1,12 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import { PURPOSES } from '$lib/stations/kind.ts';
+	import { dayTime } from '$lib/ui/format.ts';
 	import EnteredLine from './EnteredLine.svelte';
 	import NewLine from './NewLine.svelte';
 
 	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const line = $derived(data.entered.find((l) => l.id === data.chosen) ?? null);
 </script>
 
@@ -15,7 +18,9 @@
 				<li class="border-b border-hair py-2 {l.id === data.chosen ? 'border-l-4 border-l-copper pl-2' : ''}">
 					<a class="font-semibold underline" href="?line={l.id}" aria-current={l.id === data.chosen ? 'true' : undefined}>{l.name}</a>
 					<span class="text-soft">{PURPOSES[l.purpose]}</span>
-					<p class="text-sm text-soft">{l.stations.map((s) => s.name).join(' → ')}</p>
+					<p class="text-sm text-soft">
+						{l.outOfUseAt ? `out of use since ${dayTime(l.outOfUseAt, zone)}` : l.stations.map((s) => s.name).join(' → ')}
+					</p>
 				</li>
 			{:else}<li class="py-2 text-soft">No line yet. Enter the first one.</li>{/each}
 		</ul>

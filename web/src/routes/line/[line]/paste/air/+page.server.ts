@@ -8,7 +8,10 @@ export async function load({ params, depends }) {
 	depends('live:paste');
 	const lineId = idOf(params.line);
 	const nowMs = await plantNow();
-	const [sensors, lines] = await Promise.all([sensorsNow(nowMs), db.selectFrom('line').select(['id', 'name']).orderBy('id').execute()]);
+	const [sensors, lines] = await Promise.all([
+		sensorsNow(nowMs),
+		db.selectFrom('line').select(['id', 'name']).where('outOfUseAt', 'is', null).orderBy('id').execute()
+	]);
 	const { verdict, silent } = judgeSensors(
 		sensors.map(({ name, calibratedOn, everyMin, readings, report }) => ({
 			name,
