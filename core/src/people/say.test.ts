@@ -152,3 +152,47 @@ test('dates and weeks', () => {
 	expect(american.day(at, 'Europe/Berlin')).toBe('Nov 28');
 	expect([german.firstWeekday, american.firstWeekday]).toEqual([1, 7]);
 });
+
+describe('dates that are typed', () => {
+	test.each([
+		[plain, '27/11/2026', '2026-11-27'],
+		[plain, '3/12/2026', '2026-12-03'],
+		[german, '3.12.2026', '2026-12-03'],
+		[american, '3/12/2026', '2026-03-12'],
+		[american, '2026-12-03', '2026-12-03'],
+		[plain, ' 2026-2-28 ', '2026-02-28'],
+		[plain, '29.2.2028', '2028-02-29']
+	])('in the order of their own dates, or year first', (say, typed, value) => {
+		expect(say.readDate(typed)).toEqual({ value });
+	});
+
+	test.each([
+		[plain, '12/31/2026', /no month 31.*27\/11\/2026/],
+		[american, '31/12/2026', /no month 31.*11\/27\/2026/],
+		[plain, '29/2/2027', /no day 29/],
+		[plain, '31/04/2026', /no day 31/],
+		[plain, '0/4/2026', /no day 0/],
+		[plain, '3/0/2026', /no month 0/],
+		[plain, '27/11/26', /four digits/],
+		[plain, 'tomorrow', /like 27\/11\/2026/],
+		[plain, '', /like/]
+	])('what is none is refused in words, never turned round', (say, typed, why) => {
+		expect(say.readDate(typed)).toEqual({ why: expect.stringMatching(why) });
+	});
+
+	test('what is shown is read back, by everybody', () => {
+		for (const locale of LOCALES) {
+			const say = sayFor({ locale, units: 'metric' });
+			expect(say.readDate(say.date('2026-02-03')), locale).toEqual({ value: '2026-02-03' });
+		}
+	});
+
+	test('with the time by the wall clock', () => {
+		expect(german.readDateTime('3.12.2026 9:05')).toEqual({ value: '2026-12-03T09:05:00' });
+		expect(plain.readDateTime('2026-12-03T23:59:59')).toEqual({ value: '2026-12-03T23:59:59' });
+		expect(plain.readDateTime('3/12/2026 24:00')).toEqual({ why: expect.stringContaining('Hours go to 23') });
+		expect(plain.readDateTime('3/12/2026 12:60')).toEqual({ why: expect.stringContaining('no time 12:60') });
+		expect(plain.readDateTime('3/12/2026')).toEqual({ why: expect.stringContaining('13:42') });
+		expect(plain.readDateTime('32/12/2026 10:00')).toEqual({ why: expect.stringContaining('no day 32') });
+	});
+});

@@ -242,6 +242,41 @@ export class Say {
 		return this.#dates.format(Date.parse(`${iso.slice(0, 10)}T00:00:00Z`));
 	}
 
+	/** How a date is typed, for whoever typed it otherwise. */
+	get #dateLike(): string {
+		return `Type a date like ${this.date('2026-11-27')}.`;
+	}
+
+	/** Reads a date that somebody typed: in the order of their dates, or year first; nothing is turned round to make it fit.
+	 * @returns of the calendar, "2026-11-27"; or why it is none
+	 * @example new Say({ locale: 'en-GB', units: 'metric' }).readDate('3/12/2026') // => { value: '2026-12-03' }
+	 */
+	readDate(typed: string): { value: string } | { why: string } {
+		const parts = /^\s*(\d{1,4})\s*[-./ ]\s*(\d{1,2})\s*[-./ ]\s*(\d{1,4})\s*$/.exec(typed);
+		if (!parts) return { why: this.#dateLike };
+		const [, a = '', b = '', c = ''] = parts;
+		const yearFirst = a.length === 4;
+		const [year, month, day] = yearFirst ? [a, b, c] : this.#monthFirst ? [c, a, b] : [c, b, a];
+		if (year.length !== 4 || day.length > 2) return { why: `Type the year with four digits, like ${this.date('2026-11-27')}.` };
+		if (!(Number(month) >= 1 && Number(month) <= 12)) return { why: `There is no month ${month}. ${this.#dateLike}` };
+		const days = new Date(Date.UTC(Number(year), Number(month), 0)).getUTCDate();
+		if (!(Number(day) >= 1 && Number(day) <= days)) return { why: `That month has no day ${day}. ${this.#dateLike}` };
+		return { value: `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}` };
+	}
+
+	/** Reads a date with its time by the wall clock, "27/11/2026 13:42", seconds where they were typed.
+	 * @returns "2026-11-27T13:42:00"; or why it is none
+	 */
+	readDateTime(typed: string): { value: string } | { why: string } {
+		const parts = /^(.*?)[\sT]+(\d{1,2}):(\d\d)(?::(\d\d))?\s*$/.exec(typed);
+		if (!parts) return { why: `Type date and time like ${this.date('2026-11-27')} 13:42.` };
+		const [, day = '', hour = '', minute = '', second = '00'] = parts;
+		const read = this.readDate(day);
+		if ('why' in read) return read;
+		if (Number(hour) > 23 || Number(minute) > 59 || Number(second) > 59) return { why: `There is no time ${hour}:${minute}. Hours go to 23.` };
+		return { value: `${read.value}T${hour.padStart(2, '0')}:${minute}:${second}` };
+	}
+
 	/** Day and month in a line of text, "27 Nov". */
 	day(at: number | Date | string, timeZone: string): string {
 		const parts = Object.fromEntries(
