@@ -25,7 +25,9 @@ test('a line of any kinds is entered on forms made from their machine data; a be
 	await page.getByTestId('stations').getByRole('link', { name: 'Bench', exact: true }).click();
 	const inspect = page.getByRole('form', { name: 'Inspect' });
 	await inspect.getByLabel('Panel').fill('J-2411-0002');
-	await expect(inspect.getByRole('button', { name: 'Fail, with place and reason' })).toBeDisabled();
+	await inspect.getByRole('button', { name: 'Fail, with place and reason' }).click();
+	await expect(inspect.getByLabel('Place')).toHaveAccessibleDescription('Say where it fails.');
+	await expect(inspect.getByLabel('Reason')).toHaveAccessibleDescription('Say why it fails.');
 	await inspect.getByLabel('Place').fill('R7');
 	await inspect.getByLabel('Reason').fill('lifted lead');
 	await inspect.getByRole('button', { name: 'Fail, with place and reason' }).click();

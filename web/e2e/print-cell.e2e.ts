@@ -265,7 +265,7 @@ test('a joint that needs more paste makes a step of the foil, drawn, kept clear 
 	await needs.getByLabel('Paste a joint needs, mm³').fill('900');
 	await needs.getByLabel('Why it needs it').fill('coplanarity');
 	await needs.getByRole('button', { name: 'Say what it needs' }).click();
-	await expect(page.getByText(/neededMm3/)).toBeVisible();
+	await expect(needs.getByLabel('Paste a joint needs, mm³')).toHaveAccessibleDescription('At most 500.');
 	// A little more than a pad of the connector gets from 80 µm: 100 µm give it, with a step under the ball grid.
 	await needs.getByLabel('Paste a joint needs, mm³').fill('0.146');
 	await needs.getByRole('button', { name: 'Say what it needs' }).click();

@@ -8,6 +8,7 @@ import { LOCALES, UNIT_SYSTEMS } from '@keen-relay/core/people';
 import { SIGNATURE_THRESHOLDS, type SignatureThresholds } from '@keen-relay/core/inspection';
 import { stationBody, stationName } from '$lib/stations/index.ts';
 import { PURPOSES, type Purpose } from '$lib/stations/kind.ts';
+import './in-words.ts';
 import { z } from 'zod';
 
 /** What each route takes: the routes read their bodies through these, and the description of the API is made from them. */

@@ -2,6 +2,7 @@ import { error, isHttpError, json, type RequestEvent } from '@sveltejs/kit';
 import { InputError, quoteValue, type Issue } from '@keen-relay/core/judgement';
 import { type Action } from '@keen-relay/core/people';
 import { type z, ZodError } from 'zod';
+import '$lib/api/in-words.ts';
 import { awayWords, isAway } from './db/away.ts';
 
 /** A refusal in words: what a person's entry got wrong, each with field and value. */
@@ -93,49 +94,15 @@ export function issuesOf(caught: unknown): Issue[] | null {
 			code: issue.code ?? 'invalid',
 			field: issue.path.join('.') || 'body',
 			value: quoteValue(issue.input ?? ''),
-			message: `${issue.path.join('.') || 'body'}: ${inWords(issue)}.`
+			message: `${issue.path.join('.') || 'body'}: ${issue.message}.`
 		}));
 	return null;
 }
 
-type ZodIssue = ZodError['issues'][number];
-
 /** What is wrong with something that does not fit its schema, field by field, in one line. */
 export function wordsOf(error: ZodError): string {
-	return error.issues.map((issue) => `${issue.path.join('.') || 'message'} ${inWords(issue)}`).join('; ');
+	return error.issues.map((issue) => `${issue.path.join('.') || 'message'} ${issue.message}`).join('; ');
 }
-
-/** What a schema says of itself, as people say it; what a schema was given to say stays. */
-function inWords(issue: ZodIssue): string {
-	if (issue.code === 'invalid_union') return 'is of no kind that is known';
-	if (!/^(Too (big|small)|Invalid (input|option|type)|Unrecognized)/.test(issue.message)) return issue.message;
-	switch (issue.code) {
-		case 'too_big':
-			return `${COUNTED[issue.origin] ? `at most ${issue.maximum} ${COUNTED[issue.origin]}` : `${issue.inclusive ? 'at most' : 'less than'} ${issue.maximum}`}`;
-		case 'too_small':
-			if (issue.origin === 'string' && issue.minimum === 1) return 'must not be empty';
-			return `${COUNTED[issue.origin] ? `at least ${issue.minimum} ${COUNTED[issue.origin]}` : `${issue.inclusive ? 'at least' : 'more than'} ${issue.minimum}`}`;
-		case 'invalid_type':
-			return issue.message.endsWith('received undefined') ? 'is missing' : `must be ${TYPES[issue.expected] ?? issue.expected}`;
-		case 'invalid_value':
-			return `must be ${issue.values.length > 1 ? 'one of ' : ''}${issue.values.map(String).join(', ')}`;
-		case 'unrecognized_keys':
-			return `has what nobody asked for: ${issue.keys.join(', ')}`;
-		default:
-			return issue.message;
-	}
-}
-
-const COUNTED: Partial<Record<string, string>> = { string: 'characters', array: 'entries', set: 'entries', file: 'bytes' };
-const TYPES: Partial<Record<string, string>> = {
-	number: 'a number',
-	int: 'a whole number',
-	string: 'text',
-	boolean: 'yes or no',
-	array: 'a list',
-	object: 'an object',
-	date: 'a date'
-};
 
 function isUniqueViolation(caught: unknown): boolean {
 	return typeof caught === 'object' && caught !== null && 'code' in caught && caught.code === '23505';

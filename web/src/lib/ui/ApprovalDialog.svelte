@@ -4,6 +4,7 @@
 	let dialog: HTMLDialogElement | undefined = $state();
 	let badge = $state('');
 	let pin = $state('');
+	let missing = $state('');
 	$effect(() => {
 		if (approvals.open && !dialog?.open) dialog?.showModal();
 		if (!approvals.open && dialog?.open) dialog.close();
@@ -11,6 +12,8 @@
 
 	function give(event: SubmitEvent) {
 		event.preventDefault();
+		if (!badge.trim() || !pin) return void (missing = 'Scan or type the badge, and type the PIN.');
+		missing = '';
 		const given = { badge: badge.trim(), pin };
 		[badge, pin] = ['', ''];
 		approvals.give(given);
@@ -27,7 +30,13 @@
 	}}
 >
 	{#if approvals.open}
-		<form class="modal-box flex w-[520px] flex-col gap-3 border border-line bg-sheet p-6 shadow-none" onsubmit={give} autocomplete="off">
+		<form
+			class="modal-box flex w-[520px] flex-col gap-3 border border-line bg-sheet p-6 shadow-none"
+			onsubmit={give}
+			method="post"
+			novalidate
+			autocomplete="off"
+		>
 			<h2 class="text-2xl font-bold">
 				{approvals.open.second ? 'A second person approves this' : 'Badge and PIN'}
 			</h2>
@@ -42,7 +51,6 @@
 						class="input h-16 w-full border-line bg-paper text-xl"
 						bind:value={badge}
 						data-scan
-						required
 					/></label
 				>
 				<label class="flex flex-col gap-1"
@@ -51,11 +59,10 @@
 						type="password"
 						bind:value={pin}
 						autocomplete="off"
-						required
 					/></label
 				>
 			</div>
-			<p class="min-h-6 text-stop" role="alert">{approvals.open.problem}</p>
+			<p class="min-h-6 text-stop" role="alert">{missing || approvals.open.problem}</p>
 			<div class="flex gap-3">
 				<button class="btn min-h-16 flex-1 border-ink bg-transparent text-lg" type="button" onclick={() => approvals.give(null)}
 					>Leave it</button

@@ -1,6 +1,10 @@
 <script lang="ts">
+	import { bodies } from '$lib/api/bodies.ts';
+	import SelectField from './SelectField.svelte';
+	import TextField from './TextField.svelte';
+	import EntryForm from './EntryForm.svelte';
+	import { entry } from './entry.svelte.ts';
 	import type { Verdict } from '@keen-relay/core/judgement';
-	import { act } from './api.ts';
 	import { can } from './can.ts';
 	import LevelMark from './LevelMark.svelte';
 
@@ -9,20 +13,17 @@
 		blades: { stroke: 'F' | 'R'; code: string; strokes: number; verdict: Verdict }[];
 	}
 	let { lineId, blades }: Props = $props();
-	let form = $state({ stroke: 'F' as 'F' | 'R', code: '', why: '', nicked: false });
 	const NAMES = { F: 'front', R: 'rear' } as const;
-	const swaps = $derived(blades.some((b) => b.stroke !== form.stroke && b.code === form.code));
 
-	async function fit(event: SubmitEvent) {
-		event.preventDefault();
-		const done = await act(
-			'PUT',
-			`/api/v1/lines/${lineId}/blades`,
-			form,
-			swaps ? 'Blades swapped' : `${form.code} stands ${NAMES[form.stroke]}`
-		);
-		if (done) form = { ...form, code: '', why: '', nicked: false };
-	}
+	const { form, errors, enhance } = entry({
+		id: 'blade',
+		schema: bodies.blade,
+		start: () => ({ stroke: 'F' as 'F' | 'R', code: '', why: '', nicked: false }),
+		method: 'PUT',
+		path: () => `/api/v1/lines/${lineId}/blades`,
+		done: ({ stroke, code }): string => (swaps ? 'Blades swapped' : `${code} stands ${NAMES[stroke]}`)
+	});
+	const swaps: boolean = $derived(blades.some((b) => b.stroke !== $form.stroke && b.code === $form.code));
 </script>
 
 <section data-testid="blades">
@@ -39,27 +40,41 @@
 			{/each}
 		</tbody>
 	</table>
-	<form class="mt-2 grid grid-cols-2 gap-2" onsubmit={fit}>
-		<select class="select h-11 w-full border-line bg-sheet" bind:value={form.stroke} aria-label="Holder of the blade"
-			><option value="F">front</option><option value="R">rear</option></select
-		>
-		<input
-			class="figure input h-11 w-full border-line bg-sheet"
-			bind:value={form.code}
-			data-scan
+	<EntryForm {enhance} label="Blade" class="mt-2 grid grid-cols-2 items-end gap-2">
+		<SelectField
+			label="Holder"
+			spoken="Holder of the blade"
+			bind:value={$form.stroke}
+			errors={$errors.stroke}
+			options={[
+				['F', 'front'],
+				['R', 'rear']
+			]}
+			class="h-11"
+		/>
+		<TextField
+			label="Number"
+			spoken="Number of the blade"
+			bind:value={$form.code}
+			errors={$errors.code}
+			figure
+			scan
 			placeholder="B-07"
-			aria-label="Number of the blade"
+			class="h-11"
 		/>
-		<input
-			class="input col-span-2 h-11 w-full border-line bg-sheet"
-			bind:value={form.why}
-			placeholder="why: worn, a nick, a swap"
-			aria-label="Why the blade is fitted"
+		<TextField
+			label="Why: worn, a nick, a swap"
+			spoken="Why the blade is fitted"
+			bind:value={$form.why}
+			errors={$errors.why}
+			class="h-11"
+			around="col-span-2"
 		/>
-		<label class="flex items-center gap-2 text-sm"><input type="checkbox" class="checkbox" bind:checked={form.nicked} />it has a nick</label
+		<label class="flex min-h-11 items-center gap-2 text-sm"
+			><input type="checkbox" class="checkbox" bind:checked={$form.nicked} />it has a nick</label
 		>
-		<button class="btn min-h-11 border-line bg-transparent font-normal" disabled={!form.code || !form.why || !can('blade.fit')}
+		<button class="btn min-h-11 border-line bg-transparent font-normal" disabled={!can('blade.fit')}
 			>{swaps ? 'Swap the two' : 'It stands there now'}</button
 		>
-	</form>
+	</EntryForm>
 </section>

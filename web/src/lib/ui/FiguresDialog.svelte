@@ -1,6 +1,9 @@
 <script lang="ts">
+	import { bodies } from '$lib/api/bodies.ts';
+	import SelectField from './SelectField.svelte';
+	import EntryForm from './EntryForm.svelte';
+	import { entry } from './entry.svelte.ts';
 	import { LOCALES, UNIT_SYSTEMS, sayFor, type Locale, type Preferences, type UnitSystem } from '@keen-relay/core/people';
-	import { act } from './api.ts';
 	import { localeWords, UNIT_WORDS } from './figures.ts';
 
 	interface Props {
@@ -10,50 +13,47 @@
 		open: boolean;
 	}
 	let { own, plant, name, open = $bindable() }: Props = $props();
+	const { form, errors, enhance, reset } = entry({
+		id: 'figures',
+		schema: bodies.preferences,
+		start: () => ({ ...own }),
+		method: 'PUT',
+		path: '/api/v1/people/me/preferences',
+		done: () => `Figures are shown to ${name} so from now on`,
+		then: () => (open = false),
+		stays: true
+	});
 	let dialog: HTMLDialogElement | undefined = $state();
-	let locale = $state<Locale | ''>('');
-	let units = $state<UnitSystem | ''>('');
 	$effect(() => {
 		if (open && !dialog?.open) {
-			locale = own.locale ?? '';
-			units = own.units ?? '';
+			reset({ data: own });
 			dialog?.showModal();
 		}
 		if (!open && dialog?.open) dialog.close();
 	});
-	const example = $derived(sayFor({ locale: locale || plant.locale, units: units || plant.units }));
-
-	async function keep(event: SubmitEvent) {
-		event.preventDefault();
-		const kept = await act(
-			'PUT',
-			'/api/v1/people/me/preferences',
-			{ locale: locale || null, units: units || null },
-			`Figures are shown to ${name} so from now on`
-		);
-		if (kept) open = false;
-	}
+	const example = $derived(sayFor({ locale: $form.locale ?? plant.locale, units: $form.units ?? plant.units }));
 </script>
 
 <dialog bind:this={dialog} class="modal" onclose={() => (open = false)} aria-label="Numbers and units">
 	{#if open}
 		<div class="modal-box max-w-xl border border-line bg-sheet p-6 shadow-none">
 			<h2 class="text-xl font-semibold">Numbers and units for {name}</h2>
-			<form class="mt-4 grid gap-4" onsubmit={keep}>
-				<label class="text-sm"
-					><span class="text-soft">Numbers and dates</span>
-					<select class="select h-12 w-full border-line bg-paper" bind:value={locale}>
-						<option value="">as the plant has it, {localeWords(plant.locale)}</option>
-						{#each LOCALES as one (one)}<option value={one}>{localeWords(one)}</option>{/each}
-					</select></label
-				>
-				<label class="text-sm"
-					><span class="text-soft">Units</span>
-					<select class="select h-12 w-full border-line bg-paper" bind:value={units}>
-						<option value="">as the plant has it, {UNIT_WORDS[plant.units]}</option>
-						{#each UNIT_SYSTEMS as one (one)}<option value={one}>{UNIT_WORDS[one]}</option>{/each}
-					</select></label
-				>
+			<EntryForm {enhance} label="How figures are shown" class="mt-4 grid gap-4">
+				<SelectField
+					label="Numbers and dates"
+					bind:value={$form.locale}
+					errors={$errors.locale}
+					options={[[null, `as the plant has it, ${localeWords(plant.locale)}`], ...LOCALES.map((one) => [one, localeWords(one)] as const)]}
+				/>
+				<SelectField
+					label="Units"
+					bind:value={$form.units}
+					errors={$errors.units}
+					options={[
+						[null, `as the plant has it, ${UNIT_WORDS[plant.units]}`],
+						...UNIT_SYSTEMS.map((one) => [one, UNIT_WORDS[one]] as const)
+					]}
+				/>
 				<p class="text-sm text-soft" data-testid="figures-example">
 					An opening of {example.quantity(0.25, 2, 'mm')}, a foil of {example.quantity(127, 0, 'µm')}, air of {example.quantity(
 						23.5,
@@ -66,7 +66,7 @@
 					<button type="button" class="btn min-h-12 border-ink bg-transparent" onclick={() => (open = false)}>Close</button>
 					<button class="btn min-h-12 btn-primary">Keep it so</button>
 				</div>
-			</form>
+			</EntryForm>
 		</div>
 	{/if}
 	<form method="dialog" class="modal-backdrop"><button aria-label="Close">close</button></form>

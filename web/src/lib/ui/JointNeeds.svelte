@@ -1,4 +1,10 @@
 <script lang="ts">
+	import { bodies } from '$lib/api/bodies.ts';
+	import SelectField from './SelectField.svelte';
+	import TextField from './TextField.svelte';
+	import EntryForm from './EntryForm.svelte';
+	import { entry } from './entry.svelte.ts';
+	import { z } from 'zod';
 	import { InputError } from '@keen-relay/core/judgement';
 	import { pasteDensity } from '@keen-relay/core/paste';
 	import { pinAreaMm2, pinInPaste } from '@keen-relay/core/stencil';
@@ -17,9 +23,6 @@
 		paste: { name: string; metalMassShare: number; metalGPerCm3: number } | null;
 	}
 	let { sideId, needs, parts, boardMm, paste }: Props = $props();
-	let part = $state('');
-	let mm3 = $state<number | null>(null);
-	let why = $state('');
 	let byPin = $state(false);
 	let pin = $state<{ holeMm: number | null; round: boolean; aMm: number | null; bMm: number | null; filletsMm3: number }>({
 		holeMm: null,
@@ -39,17 +42,32 @@
 			throw error;
 		}
 	});
-	const needMm3 = $derived(byPin ? (computed?.pasteMm3 ?? null) : mm3);
-	const because = $derived(
-		byPin ? `pin ${pin.aMm}${pin.round ? '' : ` × ${pin.bMm}`} mm in a hole of ${pin.holeMm} mm, ${boardMm} mm board` : why
+	/** The pin's need, and why, where a pin is what needs it. */
+	const ofPin = $derived(
+		byPin && computed?.pasteMm3
+			? {
+					neededMm3: Number(computed.pasteMm3.toPrecision(5)),
+					why: `pin ${pin.aMm}${pin.round ? '' : ` × ${pin.bMm}`} mm in a hole of ${pin.holeMm} mm, ${boardMm} mm board`
+				}
+			: null
 	);
-	const keepNeed = (refDes: string, neededMm3: number | null, reason: string) =>
-		act(
-			'PUT',
-			`/api/v1/sides/${sideId}/needs`,
-			{ refDes, neededMm3, why: reason, startedFrom: needs.find((n) => n.refDes === refDes)?.neededMm3 ?? null },
-			neededMm3 === null ? 'Taken back' : 'Need kept'
-		);
+	const startedFrom = (refDes: string) => needs.find((n) => n.refDes === refDes)?.neededMm3 ?? null;
+	const takeBack = ({ refDes, why }: (typeof needs)[number]) =>
+		act('PUT', `/api/v1/sides/${sideId}/needs`, { refDes, neededMm3: null, why, startedFrom: startedFrom(refDes) }, 'Taken back');
+	const { form, errors, enhance } = entry({
+		id: 'need',
+		schema: bodies.jointNeed
+			.omit({ startedFrom: true })
+			.extend({ refDes: z.string().min(1, 'choose the part'), neededMm3: bodies.jointNeed.shape.neededMm3.unwrap() }),
+		start: () => ({ refDes: '', neededMm3: null, why: '' }),
+		method: 'PUT',
+		path: () => `/api/v1/sides/${sideId}/needs`,
+		body: (need) => ({ ...need, startedFrom: startedFrom(need.refDes) }),
+		done: () => 'Need kept'
+	});
+	$effect(() => {
+		if (ofPin) form.update((need) => ({ ...need, ...ofPin }));
+	});
 </script>
 
 <section data-testid="needs">
@@ -58,22 +76,20 @@
 		<tbody
 			>{#each needs as n (n.refDes)}<tr
 					><td>{n.refDes}: {n.why}</td><td class="n whitespace-nowrap">{quantity(n.neededMm3, 3, 'mm³')}</td><td
-						><button class="underline" disabled={!can('openingRules.set')} onclick={() => keepNeed(n.refDes, null, n.why)}>Take back</button
-						></td
+						><button class="underline" disabled={!can('openingRules.set')} onclick={() => takeBack(n)}>Take back</button></td
 					></tr
 				>{:else}<tr><td class="text-soft">None said: coplanarity of a connector, a pin in paste.</td></tr>{/each}</tbody
 		>
 	</table>
-	<form
-		class="mt-1 grid grid-cols-2 gap-2"
-		onsubmit={(event) => {
-			event.preventDefault();
-			void keepNeed(part, Number(needMm3!.toPrecision(5)), because);
-		}}
-	>
-		<select class="select h-11 w-full border-line bg-sheet" bind:value={part} aria-label="Part that needs paste"
-			><option value="">part</option>{#each parts as p (p)}<option>{p}</option>{/each}</select
-		>
+	<EntryForm {enhance} label="Need of a joint" class="mt-1 grid grid-cols-2 items-end gap-2">
+		<SelectField
+			label="Part"
+			spoken="Part that needs paste"
+			bind:value={$form.refDes}
+			errors={$errors.refDes}
+			options={parts.map((p) => [p, p])}
+			class="h-11"
+		/>
 		<label class="flex items-center gap-2 text-sm"><input type="checkbox" class="checkbox" bind:checked={byPin} />pin in paste</label>
 		{#if byPin}
 			<NumberField label="hole, mm" bind:value={pin.holeMm} />
@@ -97,20 +113,11 @@
 				{:else}Hole and pin give what it needs; half of the paste’s volume vanishes in the oven.{/if}
 			</p>
 		{:else}
-			<NumberField
-				bare
-				label="Paste a joint needs, mm³"
-				class="h-11 w-full"
-				step="any"
-				bind:value={mm3}
-				placeholder="mm³ a joint"
-				min={-Infinity}
-			/>
-			<input class="input h-11 w-full border-line bg-sheet" bind:value={why} placeholder="why" aria-label="Why it needs it" />
+			<NumberField label="Paste a joint needs, mm³" bind:value={$form.neededMm3} errors={$errors.neededMm3} />
+			<TextField label="Why" spoken="Why it needs it" bind:value={$form.why} errors={$errors.why} class="h-11" />
 		{/if}
-		<button
-			class="btn col-span-2 min-h-11 border-line bg-transparent font-normal"
-			disabled={!part || !needMm3 || !because || !can('openingRules.set')}>Say what it needs</button
+		<button class="btn col-span-2 min-h-11 border-line bg-transparent font-normal" disabled={(byPin && !ofPin) || !can('openingRules.set')}
+			>Say what it needs</button
 		>
-	</form>
+	</EntryForm>
 </section>

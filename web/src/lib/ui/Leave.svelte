@@ -1,5 +1,9 @@
 <script lang="ts">
-	import { act } from './api.ts';
+	import { bodies } from '$lib/api/bodies.ts';
+	import TextField from './TextField.svelte';
+	import EntryForm from './EntryForm.svelte';
+	import { entry } from './entry.svelte.ts';
+	import { untrack } from 'svelte';
 	import { can } from './can.ts';
 
 	interface Props {
@@ -8,31 +12,24 @@
 	}
 	let { holdId, subject }: Props = $props();
 	let asked = $state(false);
-	let note = $state('');
 
-	async function give(event: SubmitEvent) {
-		event.preventDefault();
-		if (await act('POST', `/api/v1/holds/${holdId}/lift`, { note }, `${subject} may go on`)) {
-			asked = false;
-			note = '';
-		}
-	}
+	const { form, errors, enhance } = entry({
+		id: `leave-${untrack(() => holdId)}`,
+		schema: bodies.lift,
+		start: () => ({ note: '' }),
+		path: () => `/api/v1/holds/${holdId}/lift`,
+		done: () => `${subject} may go on`,
+		then: () => (asked = false)
+	});
 </script>
 
 <!-- An engineer lets a held thing go on, and says why. -->
 {#if asked}
-	<form class="flex items-end justify-end gap-2" onsubmit={give}>
-		<!-- svelte-ignore a11y_autofocus -->
-		<input
-			class="input min-h-12 w-56 border-line bg-sheet"
-			bind:value={note}
-			aria-label="Why {subject} may go on"
-			placeholder="why"
-			autofocus
-		/>
-		<button class="btn min-h-12 btn-primary" disabled={note.trim().length < 3}>Goes on</button>
+	<EntryForm {enhance} label="Leave for {subject}" class="flex items-end justify-end gap-2">
+		<TextField label="Why" spoken="Why {subject} may go on" bind:value={$form.note} errors={$errors.note} around="w-56" autofocus />
+		<button class="btn min-h-12 btn-primary">Goes on</button>
 		<button type="button" class="btn min-h-12 border-line bg-transparent font-normal" onclick={() => (asked = false)}>No</button>
-	</form>
+	</EntryForm>
 {:else}
 	<button
 		class="btn min-h-12 border-ink bg-transparent whitespace-nowrap"

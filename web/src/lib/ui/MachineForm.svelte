@@ -1,4 +1,5 @@
 <script lang="ts">
+	import type { ComponentProps } from 'svelte';
 	import { MACHINE_SIZES, type MachineSize } from '$lib/stations/kind.ts';
 	import type { FormSchema } from '$lib/model/types.ts';
 	import type { StationRole } from '$lib/stations/index.ts';
@@ -8,8 +9,9 @@
 	interface Props {
 		kind: { role: StationRole; form: FormSchema; sizes: Partial<Record<MachineSize, object>> };
 		spec: Record<string, unknown>;
+		errors?: ComponentProps<typeof SchemaForm>['errors'];
 	}
-	let { kind, spec = $bindable() }: Props = $props();
+	let { kind, spec = $bindable(), errors }: Props = $props();
 	const sizes = $derived(Object.entries(kind.sizes) as [MachineSize, object][]);
 </script>
 
@@ -26,4 +28,4 @@
 		{/each}
 	</p>
 {/if}
-<div class="mt-2"><SchemaForm schema={kind.form} bind:value={spec} /></div>
+<div class="mt-2"><SchemaForm schema={kind.form} bind:value={spec} {errors} /></div>

@@ -1,4 +1,5 @@
 <script lang="ts" generics="T extends number | null | undefined">
+	import FieldError from './FieldError.svelte';
 	import { theirs } from './theirs.svelte.ts';
 
 	interface Props {
@@ -13,7 +14,6 @@
 		/** What an arrow key adds; 1 takes whole numbers only where `whole` is said. */
 		step?: number | 'any';
 		whole?: boolean;
-		required?: boolean;
 		disabled?: boolean;
 		/** What holds while it is empty. */
 		placeholder?: string;
@@ -26,6 +26,8 @@
 		/** Left with another value than it was entered with. */
 		onchange?: () => void;
 		onvalue?: (value: number | null) => void;
+		/** What the form says of it. */
+		errors?: readonly string[] | undefined;
 	}
 	let {
 		label,
@@ -35,7 +37,6 @@
 		max,
 		step = 'any',
 		whole = false,
-		required = false,
 		disabled = false,
 		placeholder = '',
 		bare = false,
@@ -43,7 +44,8 @@
 		hint,
 		style,
 		onchange,
-		onvalue
+		onvalue,
+		errors
 	}: Props = $props();
 
 	let field: HTMLInputElement | undefined = $state();
@@ -72,8 +74,8 @@
 		if ('value' in read) send(read.value);
 	}
 	function set(to: null) {
-		wrong = required ? 'A number is needed here.' : '';
-		field?.setCustomValidity(wrong);
+		wrong = '';
+		field?.setCustomValidity('');
 		send(to);
 	}
 	function send(to: number | null) {
@@ -118,19 +120,18 @@
 {#snippet input()}
 	<input
 		bind:this={field}
-		class="figure input {bare ? '' : 'w-full'} border-line bg-sheet px-2 {wrong ? 'border-act' : ''} {looks || 'h-11'}"
+		class="figure input {bare ? '' : 'w-full'} border-line bg-sheet px-2 {wrong || errors?.length ? 'border-act' : ''} {looks || 'h-11'}"
 		type="text"
 		inputmode="decimal"
 		role="spinbutton"
 		autocomplete="off"
 		aria-label={bare ? named : undefined}
-		aria-invalid={wrong !== ''}
+		aria-invalid={wrong !== '' || Boolean(errors?.length)}
 		aria-valuenow={there ?? undefined}
-		aria-describedby={withUnit || wrong ? `${id}-read` : undefined}
+		aria-describedby={withUnit || wrong ? `${id}-read` : errors?.length ? `${id}-error` : undefined}
 		value={shown}
 		{style}
 		{onchange}
-		{required}
 		{disabled}
 		{placeholder}
 		title={wrong || hint}
@@ -145,7 +146,7 @@
 			class="absolute top-full left-0 z-10 border border-line bg-paper px-1 text-xs whitespace-nowrap"
 			id="{id}-read"
 			role="status">{wrong}</span
-		>{/if}
+		>{/if}{#if !wrong}<FieldError id="{id}-error" words={errors} />{/if}
 {/snippet}
 
 {#if bare}<span class="relative inline-block {looks.includes('w-full') ? 'w-full' : ''}">{@render input()}</span>{:else}

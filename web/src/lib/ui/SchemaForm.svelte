@@ -1,7 +1,10 @@
 <script lang="ts">
 	import type { FormSchema } from '$lib/model/types.ts';
 	import { page } from '$app/state';
-	import { plantInstant } from './format.ts';
+	import DateField from './DateField.svelte';
+	import FieldError from './FieldError.svelte';
+	import { plantInstant, plantLocal } from './format.ts';
+	import TextField from './TextField.svelte';
 	import NumberField from './NumberField.svelte';
 	import SchemaForm from './SchemaForm.svelte';
 	import { theirs, titled } from './theirs.svelte.ts';
@@ -12,9 +15,26 @@
 		value: Record<string, unknown>;
 		/** A row of a list: its fields stand beside each other. */
 		inline?: boolean;
+		/** What is wrong, in the value's shape. */
+		errors?: Wrong | undefined;
 	}
-	let { schema, value = $bindable(), inline = false }: Props = $props();
+	type Wrong = { readonly [key: string | number]: Wrong | readonly string[] | undefined } | readonly string[];
+	let { schema, value = $bindable(), inline = false, errors }: Props = $props();
+	const id = $props.id();
+	const below = (of: Wrong | undefined, key: string | number): Wrong | undefined =>
+		of && !(of instanceof Array) ? (of as Exclude<Wrong, readonly string[]>)[key] : undefined;
+	/** What is wrong with a field: the first thing, of itself or of what stands in it. */
+	function wordsOf(of: Wrong | undefined): string[] | undefined {
+		if (!of) return undefined;
+		if (of instanceof Array) return [...of] as string[];
+		return Object.values(of)
+			.map((part) => wordsOf(part))
+			.find((words) => words?.length);
+	}
+	/** Of a list or group as a whole; its parts say their own. */
+	const wholeOf = (of: Wrong | undefined) => (of instanceof Array ? wordsOf(of) : wordsOf(below(of, '_errors')));
 
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const fields = $derived(Object.entries(schema.properties ?? {}));
 	const needed = $derived(new Set(schema.required ?? []));
 	/** Of a field that may be empty, what it is otherwise. */
@@ -43,6 +63,8 @@
 		const { [name]: _, ...rest } = value;
 		value = v === undefined || v === '' ? rest : { ...rest, [name]: v };
 	}
+	/** Lists whose text could not be read. */
+	let wrongList = $state<Record<string, string | undefined>>({});
 	/** Numbers with blanks between them, as they are typed into a field of one; null where one is none. */
 	const numbersOf = (text: string, unit: string): number[] | null => {
 		const read = text.split(/[\s;]+/).flatMap((t) => (t === '' ? [] : [theirs().read(t, unit)]));
@@ -50,8 +72,9 @@
 	};
 	function setNumbers(name: string, field: HTMLTextAreaElement, unit: string) {
 		const read = numbersOf(field.value, unit);
-		field.setCustomValidity(read ? '' : 'Type numbers with blanks between them, like 0.35 0.35 0.4.');
-		field.reportValidity();
+		const why = read ? '' : `Type numbers with blanks between them, like ${theirs().inField(0.35)} ${theirs().inField(0.4)}.`;
+		field.setCustomValidity(why);
+		wrongList = { ...wrongList, [name]: why || undefined };
 		if (read) set(name, read.length ? read : undefined);
 	}
 	const pairsOf = (text: string) =>
@@ -66,6 +89,9 @@
 
 <div class="grid {inline ? 'flex-1 auto-cols-fr grid-flow-col items-end' : 'grid-cols-2'} gap-3">
 	{#each fields as [name, given] (name)}
+		{@const wrong = below(errors, name)}
+		{@const words = wordsOf(wrong)}
+		{@const said = words?.length ? { 'aria-invalid': true, 'aria-describedby': `${id}-${name}` } : {}}
 		{@const s = real(given)}
 		{@const label = title(name, s)}
 		{#if s.enum}
@@ -74,11 +100,11 @@
 					class="select h-12 w-full border-line bg-sheet"
 					value={value[name] ?? ''}
 					onchange={(e) => set(name, e.currentTarget.value)}
-					required={needed.has(name)}
+					{...said}
 					>{#if !needed.has(name) || value[name] === undefined}<option value=""></option>{/if}{#each s.enum as option (option)}<option
 							value={option}>{option}</option
 						>{/each}</select
-				></label
+				><FieldError id="{id}-{name}" {words} /></label
 			>
 		{:else if s.type === 'boolean'}
 			<label class="flex min-h-12 items-center gap-2 text-sm"
@@ -99,7 +125,7 @@
 				max={s.maximum}
 				value={value[name] as number | undefined}
 				onvalue={(v) => set(name, v ?? undefined)}
-				required={needed.has(name)}
+				errors={words}
 			/>
 		{:else if isRows(s)}
 			<fieldset class="col-span-2 border-l-2 border-hair pl-3">
@@ -110,6 +136,7 @@
 						<SchemaForm
 							schema={s.items!}
 							inline={plain}
+							errors={below(wrong, i)}
 							bind:value={
 								() => row,
 								(v) =>
@@ -130,6 +157,7 @@
 						>
 					</div>
 				{/each}
+				<FieldError id="{id}-{name}" words={wholeOf(wrong)} />
 				<button
 					type="button"
 					class="btn min-h-11 border-line bg-transparent font-normal"
@@ -142,12 +170,13 @@
 					class="figure textarea w-full border-line bg-sheet"
 					rows="3"
 					value={pairText(value[name])}
-					onchange={(e) => set(name, pairsOf(e.currentTarget.value))}></textarea></label
+					onchange={(e) => set(name, pairsOf(e.currentTarget.value))}
+					{...said}></textarea><FieldError id="{id}-{name}" {words} /></label
 			>
 		{:else if s.type === 'object'}
 			<fieldset class="col-span-2 border-l-2 border-hair pl-3">
 				<legend class="text-sm font-semibold text-soft">{label}</legend>
-				<SchemaForm schema={s} bind:value={() => (value[name] ?? {}) as Record<string, unknown>, (v) => set(name, v)} />
+				<SchemaForm schema={s} errors={wrong} bind:value={() => (value[name] ?? {}) as Record<string, unknown>, (v) => set(name, v)} />
 			</fieldset>
 		{:else if isNumbers(s)}
 			<label class="col-span-2 text-sm"
@@ -160,25 +189,23 @@
 					rows="2"
 					value={listText(value[name], unitOf(s))}
 					onchange={(e) => setNumbers(name, e.currentTarget, unitOf(s))}
-					required={needed.has(name)}></textarea></label
-			>
-		{:else}
-			<label class="text-sm"
-				><span class="text-soft">{label}</span><input
-					class="input h-12 w-full border-line bg-sheet"
-					type={s.format === 'date-time' ? 'datetime-local' : 'text'}
-					step={s.format === 'date-time' ? 1 : undefined}
-					value={s.format === 'date-time' && typeof value[name] === 'string' ? '' : (value[name] ?? '')}
-					onchange={(e) =>
-						set(
-							name,
-							s.format === 'date-time' && e.currentTarget.value
-								? plantInstant(e.currentTarget.value, page.data.plant?.timeZone ?? 'UTC')
-								: e.currentTarget.value
-						)}
-					required={needed.has(name)}
+					aria-invalid={wrongList[name] !== undefined || words !== undefined}
+					aria-describedby="{id}-{name}"></textarea><FieldError
+					id="{id}-{name}"
+					words={wrongList[name] ? [wrongList[name]] : words}
 				/></label
 			>
+		{:else if s.format === 'date-time'}
+			<DateField
+				{label}
+				time
+				class="h-12"
+				value={typeof value[name] === 'string' ? plantLocal(value[name], zone) : null}
+				onvalue={(v) => set(name, v ? plantInstant(v, zone) : undefined)}
+				errors={words}
+			/>
+		{:else}
+			<TextField {label} bind:value={() => (value[name] ?? '') as string, (v) => set(name, v)} errors={words} />
 		{/if}
 	{/each}
 </div>

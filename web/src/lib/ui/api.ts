@@ -80,13 +80,21 @@ async function request(
 	}
 }
 
-/** Sends, says in a toast what happened, offers to undo it where it can be, and reloads what the page shows. */
-export async function act<T extends { actionId?: number }>(method: string, path: string, body: unknown, done: string): Promise<T | null> {
+/** Sends, says in a toast what happened, offers to undo it where it can be, and reloads what the page shows.
+ * @param atFields shows what was refused where it was typed; whether it could
+ */
+export async function act<T extends { actionId?: number }>(
+	method: string,
+	path: string,
+	body: unknown,
+	done: string,
+	atFields: (issues: readonly Issue[]) => boolean = () => false
+): Promise<T | null> {
 	const answer = await send<T>(method, path, body);
 	if (!answer.ok) {
 		const { conflict } = answer;
 		if (!conflict) {
-			sayNot(answer.message);
+			if (!atFields(answer.issues)) sayNot(answer.message);
 			if (answer.stopped) await invalidateAll();
 			return null;
 		}

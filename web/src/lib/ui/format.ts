@@ -1,4 +1,4 @@
-import { instantOf, sayLength } from '@keen-relay/core/units';
+import { instantOf, localParts, sayLength } from '@keen-relay/core/units';
 
 export { sayLength };
 import { theirs } from './theirs.svelte.ts';
@@ -25,4 +25,10 @@ export function sayWhen(atMs: number, nowMs: number): string {
 export function plantInstant(typed: string, timeZone: string): string {
 	const seconds = Number(typed.slice(17, 19) || 0);
 	return new Date(instantOf(typed.slice(0, 10), typed.slice(11, 16), timeZone) + seconds * 1000).toISOString();
+}
+
+/** Back: an instant as date and time by the plant's clock, "2026-11-27T13:42". */
+export function plantLocal(at: string | number, timeZone: string): string {
+	const { date, time } = localParts(new Date(at).getTime(), timeZone);
+	return `${date}T${time}`;
 }

@@ -1,30 +1,33 @@
 <script lang="ts">
+	import { bodies } from '$lib/api/bodies.ts';
+	import TextField from '$lib/ui/TextField.svelte';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import { z } from 'zod';
 	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { send } from '$lib/ui/api.ts';
 
-	let code = $state('');
-	let name = $state('');
-	let badge = $state('');
-	let pin = $state('');
-	let again = $state('');
-	let problem = $state('');
-	let busy = $state(false);
+	const { form, errors, enhance, submitting } = entry({
+		id: 'first-lead',
+		schema: bodies.firstLead.extend({ again: z.string() }).refine(({ pin, again }) => pin === again, {
+			path: ['again'],
+			message: 'The two PINs differ. Type the same one twice'
+		}),
+		start: () => ({ code: '', name: '', badge: '', pin: '', again: '' }),
+		path: '/api/v1/first',
+		body: ({ again: _, ...lead }) => lead,
+		done: ({ name }) => `${name} is the first lead`,
+		then: async (_, { badge, pin }) => {
+			await send('POST', '/api/auth/sign-in/username', { username: badge, password: pin });
+			await goto('/plant/set-up', { invalidateAll: true });
+		}
+	});
 	let alive = $state(false);
 	onMount(() => {
 		alive = true;
 	});
-
-	async function begin(event: SubmitEvent) {
-		event.preventDefault();
-		if (pin !== again) return void (problem = 'The two PINs differ. Type the same one twice.');
-		busy = true;
-		const made = await send('POST', '/api/v1/first', { code, name, badge: badge.trim(), pin });
-		if (made.ok) await send('POST', '/api/auth/sign-in/username', { username: badge.trim(), password: pin });
-		busy = false;
-		if (!made.ok) return void (problem = made.message);
-		await goto('/plant/set-up', { invalidateAll: true });
-	}
+	const BIG = 'h-14 text-xl';
 </script>
 
 <main class="grid h-dvh grid-cols-[1fr_500px]">
@@ -37,48 +40,35 @@
 			<li>Then set the plant up: its lines, machines, boards and people.</li>
 		</ol>
 	</div>
-	<form class="flex flex-col justify-center gap-3 overflow-y-auto bg-sheet px-12" onsubmit={begin}>
-		<label class="flex flex-col gap-1"
-			><span>Code from the terminal</span>
-			<!-- svelte-ignore a11y_autofocus -->
-			<input class="figure input h-14 w-full border-line bg-paper text-xl" bind:value={code} autocomplete="off" autofocus required /></label
+	<EntryForm {enhance} label="First lead" class="flex flex-col justify-center gap-3 overflow-y-auto bg-sheet px-12">
+		<TextField label="Code from the terminal" bind:value={$form.code} errors={$errors.code} figure class={BIG} autofocus />
+		<TextField label="Your name" bind:value={$form.name} errors={$errors.name} class={BIG} autocomplete="name" />
+		<TextField
+			label="Badge: scan it, or choose letters and digits"
+			bind:value={$form.badge}
+			errors={$errors.badge}
+			figure
+			scan
+			class={BIG}
+			autocomplete="username"
+		/>
+		<TextField
+			label="PIN, six digits or more"
+			type="password"
+			bind:value={$form.pin}
+			errors={$errors.pin}
+			class={BIG}
+			autocomplete="new-password"
+		/>
+		<TextField
+			label="The same PIN again"
+			type="password"
+			bind:value={$form.again}
+			errors={$errors.again}
+			class={BIG}
+			autocomplete="new-password"
+		/>
+		<button class="btn h-16 text-xl btn-primary" disabled={$submitting || !alive}>{$submitting ? 'One moment…' : 'Begin this plant'}</button
 		>
-		<label class="flex flex-col gap-1"
-			><span>Your name</span><input
-				class="input h-14 w-full border-line bg-paper text-xl"
-				bind:value={name}
-				autocomplete="name"
-				required
-			/></label
-		>
-		<label class="flex flex-col gap-1"
-			><span>Badge: scan it, or choose letters and digits</span><input
-				class="figure input h-14 w-full border-line bg-paper text-xl"
-				bind:value={badge}
-				data-scan
-				autocomplete="username"
-				required
-			/></label
-		>
-		<label class="flex flex-col gap-1"
-			><span>PIN, six digits or more</span><input
-				class="input h-14 w-full border-line bg-paper text-xl"
-				type="password"
-				bind:value={pin}
-				autocomplete="new-password"
-				required
-			/></label
-		>
-		<label class="flex flex-col gap-1"
-			><span>The same PIN again</span><input
-				class="input h-14 w-full border-line bg-paper text-xl"
-				type="password"
-				bind:value={again}
-				autocomplete="new-password"
-				required
-			/></label
-		>
-		<p class="min-h-6 text-stop" role="alert">{problem}</p>
-		<button class="btn h-16 text-xl btn-primary" disabled={busy || !alive}>{busy ? 'One moment…' : 'Begin this plant'}</button>
-	</form>
+	</EntryForm>
 </main>

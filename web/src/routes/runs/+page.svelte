@@ -1,30 +1,30 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { judgeRun, runEndMs } from '@keen-relay/core/schedule';
+	import { bodies } from '$lib/api/bodies.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
-	import DraftOffer from '$lib/ui/DraftOffer.svelte';
-	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { clockTime, dayTime, sayWhen } from '$lib/ui/format.ts';
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
 	import { fixed, quantity } from '$lib/ui/theirs.svelte.ts';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import SelectField from '$lib/ui/SelectField.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
-	let number = $state('');
-	let boardRevisionId = $state<number | null>(untrack(() => data.boards[0]?.id ?? null));
-	let panels = $state(100);
-	const draft = new Draft<{ number: string; boardRevisionId: number | null; panels: number }>({
-		subject: 'new-job',
-		base: () => '',
-		changed: () => number.trim() !== '',
-		read: () => ({ number, boardRevisionId, panels }),
-		take: (kept) => ({ number, boardRevisionId, panels } = kept)
+	const { form, errors, enhance, draft } = entry({
+		id: 'new-job',
+		schema: bodies.job,
+		start: () => ({ number: '', boardRevisionId: data.boards[0]?.id ?? null, panels: 100 }),
+		path: '/api/v1/jobs',
+		done: ({ number }) => `Job ${number} entered`,
+		draft: { subject: 'new-job' }
 	});
 	const line = $derived(page.data.line);
 	const run = $derived(line?.run ?? null);
@@ -85,11 +85,6 @@
 		const path = `/api/v1/stencil-tools/${tool.id}/events`;
 		if (await act('POST', path, { kind: 'unmount', lineId: line?.id, note: '' }, `${tool.code} is out of the printer`))
 			await act('POST', path, { kind: 'clean', note: 'after the run' }, `${tool.code} is washed`);
-	}
-
-	async function create(event: SubmitEvent) {
-		event.preventDefault();
-		if (await act('POST', '/api/v1/jobs', { number, boardRevisionId, panels }, `Job ${number} entered`)) number = '';
 	}
 </script>
 
@@ -197,28 +192,20 @@
 				</p>
 			</div>
 		{/if}
-		<form class="flex flex-col gap-2" onsubmit={create}>
+		<EntryForm {enhance} {draft} label="New job" class="flex flex-col gap-2">
 			<h2 class="border-b border-hair pb-1 font-semibold">New job</h2>
-			<DraftOffer {draft} />
-			<label class="text-sm"
-				><span class="text-soft">Job number</span><input
-					class="figure input w-full border-line bg-sheet"
-					bind:value={number}
-					required
-					aria-label="Job number"
-				/></label
-			>
-			<label class="text-sm"
-				><span class="text-soft">Board</span>
-				<select class="select w-full border-line bg-sheet" bind:value={boardRevisionId} aria-label="Board of the job">
-					{#each data.boards as board (board.id)}<option value={board.id}>{board.label}</option>{/each}
-				</select></label
-			>
-			<label class="text-sm"
-				><span class="text-soft">Panels</span><NumberField bare label="Panels" whole class="w-full" min={1} bind:value={panels} /></label
-			>
+			<TextField label="Job number" bind:value={$form.number} errors={$errors.number} figure class="h-10" />
+			<SelectField
+				label="Board"
+				spoken="Board of the job"
+				bind:value={$form.boardRevisionId}
+				errors={$errors.boardRevisionId}
+				options={data.boards.map((board) => [board.id, board.label])}
+				class="h-10"
+			/>
+			<NumberField label="Panels" whole min={1} bind:value={$form.panels} errors={$errors.panels} />
 			<button class="btn min-h-16 text-lg btn-primary" disabled={!can('job.create')}>Enter the job</button>
 			{#if !can('job.create')}<p class="text-sm text-soft">An engineer or lead enters jobs.</p>{/if}
-		</form>
+		</EntryForm>
 	</aside>
 </div>

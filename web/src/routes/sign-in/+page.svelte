@@ -20,6 +20,7 @@
 
 	async function signIn(event: SubmitEvent) {
 		event.preventDefault();
+		if (!badge.trim() || !pin) return void (problem = 'Scan or type the badge, and type the PIN.');
 		busy = true;
 		const answer = await send('POST', '/api/auth/sign-in/username', { username: badge.trim(), password: pin });
 		busy = false;
@@ -36,6 +37,7 @@
 	}
 	async function choose(event: SubmitEvent) {
 		event.preventDefault();
+		if (!newPin) return void (problem = 'Choose a PIN.');
 		if (newPin !== again) return void (problem = 'The two PINs differ. Type the same one twice.');
 		busy = true;
 		const chosen = await send('POST', '/api/v1/first-pin', { badge: badge.trim(), code: pin, newPin });
@@ -77,7 +79,7 @@
 		{/if}
 	</div>
 	{#if choosing}
-		<form class="flex flex-col justify-center gap-4 bg-sheet px-12" onsubmit={choose}>
+		<form class="flex flex-col justify-center gap-4 bg-sheet px-12" onsubmit={choose} method="post" novalidate>
 			<h1 class="text-[28px] font-bold">Choose your PIN</h1>
 			<p>It signs for what you do, and only you know it. The starting code opens nothing after this.</p>
 			<label class="flex flex-col gap-1"
@@ -89,7 +91,6 @@
 					bind:value={newPin}
 					autocomplete="new-password"
 					autofocus
-					required
 				/></label
 			>
 			<label class="flex flex-col gap-1"
@@ -98,26 +99,18 @@
 					type="password"
 					bind:value={again}
 					autocomplete="new-password"
-					required
 				/></label
 			>
 			<p class="min-h-6 text-stop" role="alert">{problem}</p>
 			<button class="btn h-16 text-xl btn-primary" disabled={busy || !alive}>{busy ? 'One moment…' : 'Use this PIN'}</button>
 		</form>
 	{:else}
-		<form class="flex flex-col justify-center gap-4 bg-sheet px-12" onsubmit={signIn}>
+		<form class="flex flex-col justify-center gap-4 bg-sheet px-12" onsubmit={signIn} method="post" novalidate>
 			<h1 class="text-[28px] font-bold">Sign in</h1>
 			<label class="flex flex-col gap-1">
 				<span>Badge</span>
 				<!-- svelte-ignore a11y_autofocus -->
-				<input
-					class="input h-16 w-full border-line bg-paper text-xl"
-					bind:value={badge}
-					data-scan
-					autocomplete="username"
-					autofocus
-					required
-				/>
+				<input class="input h-16 w-full border-line bg-paper text-xl" bind:value={badge} data-scan autocomplete="username" autofocus />
 			</label>
 			<label class="flex flex-col gap-1">
 				<span>PIN, or a starting code</span>
@@ -127,7 +120,6 @@
 					bind:value={pin}
 					aria-label="PIN"
 					autocomplete="current-password"
-					required
 				/>
 			</label>
 			<p class="min-h-6 text-stop" role="alert">{problem}</p>

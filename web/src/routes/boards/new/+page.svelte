@@ -4,8 +4,8 @@
 </script>
 
 <script lang="ts">
-	import { figure, quantity, say, theirs } from '$lib/ui/theirs.svelte.ts';
-	import { sayFor } from '@keen-relay/core/people';
+	import NumberField from '$lib/ui/NumberField.svelte';
+	import { figure, quantity, say } from '$lib/ui/theirs.svelte.ts';
 	import { onMount, tick } from 'svelte';
 	import { beforeNavigate, goto } from '$app/navigation';
 	import type { BoardPart, CircuitGuess, Finding, PanelLayout } from '@keen-relay/core/artwork';
@@ -16,6 +16,7 @@
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import { drawnParts } from '$lib/ui/geometry.ts';
+	import FieldError from '$lib/ui/FieldError.svelte';
 	import Issues from '$lib/ui/Issues.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 
@@ -107,13 +108,15 @@
 	const filesChosen = () =>
 		['paste', 'positions', 'bom'].every((name) => (form?.elements.namedItem(name) as HTMLInputElement | null)?.files?.length);
 
-	/** A size is sent in millimetres: one that is typed with another unit is shown back as it was read. */
-	async function size(event: Event & { currentTarget: HTMLInputElement }) {
-		const field = event.currentTarget;
-		const read = field.value.trim() === '' ? null : sayFor({ ...theirs().preferences, units: 'metric' }).read(field.value, 'mm');
-		field.setCustomValidity(read && 'why' in read ? read.why : '');
-		if (read && 'why' in read) return void field.reportValidity();
-		if (read) field.value = String(read.value);
+	/** Sent in millimetres, as they are kept. */
+	let sizes = $state<{ widthMm: number | null; heightMm: number | null; thicknessMm: number | null }>({
+		widthMm: null,
+		heightMm: null,
+		thicknessMm: 1.6
+	});
+	/** The form is sent as it stands: the hidden field must have the new value first. */
+	async function sized() {
+		await tick();
 		await check();
 	}
 
@@ -147,6 +150,7 @@
 		if (!form || !before || String(data.of?.id ?? '') !== String(before.get('revisionId') ?? '')) return;
 		for (const field of ['unit', 'layerUnit', 'decimal', 'positionsSide'] as const) said[field] = String(before.get(field) ?? '');
 		content = before.get('content') as typeof content;
+		for (const size of ['widthMm', 'heightMm', 'thicknessMm'] as const) sizes[size] = before.get(size) ? Number(before.get(size)) : null;
 		for (const input of form.elements) {
 			if (input instanceof HTMLInputElement && input.type === 'file') {
 				const files = new DataTransfer();
@@ -175,8 +179,27 @@
 		await check();
 	}
 
+	const NAMES = [
+		['name', 'Board'],
+		['customer', 'Customer'],
+		['revision', 'Revision']
+	] as const;
+	/** What a board cannot be kept without, said at its field. */
+	let missing = $state<Record<string, string[]>>({});
+	function isWhole(): boolean {
+		const needed = [
+			...(data.of ? [] : NAMES.map(([name]) => [name, 'Type it'] as const)),
+			...FILES.flatMap(([name, , , , required]) => (required ? [[name, 'Choose the file'] as const] : []))
+		];
+		const given = new FormData(form);
+		const isThere = (value: FormDataEntryValue | null) => (value instanceof File ? value.name !== '' : Boolean(value?.trim()));
+		missing = Object.fromEntries(needed.flatMap(([name, words]) => (isThere(given.get(name)) ? [] : [[name, [words]]])));
+		return Object.keys(missing).length === 0;
+	}
+
 	async function keep(event: SubmitEvent) {
 		event.preventDefault();
+		if (!isWhole()) return form?.querySelector<HTMLElement>(`[name="${Object.keys(missing)[0]}"]`)?.focus();
 		busy = true;
 		// A size typed just before the click is read first; what it brings may forbid the keeping.
 		await checking;
@@ -203,30 +226,29 @@
 	const place = $derived(picked !== null && read ? (read.findings[picked - read.issues.length]?.at ?? null) : null);
 </script>
 
-<form bind:this={form} class="grid h-full grid-cols-[350px_minmax(0,1fr)_340px]" onsubmit={keep}>
+<form bind:this={form} class="grid h-full grid-cols-[350px_minmax(0,1fr)_340px]" onsubmit={keep} method="post" novalidate>
 	<section class="flex min-h-0 flex-col gap-1.5 overflow-y-auto border-r border-line px-5 py-3">
 		<h1 class="text-2xl font-bold">{data.of ? `${data.of.name} ${data.of.revision}, ${data.side} side` : 'New board, one side'}</h1>
 		{#if data.of}<input type="hidden" name="revisionId" value={data.of.id} />{/if}
 		<div class="grid grid-cols-[1fr_1fr_70px] gap-2 text-sm {data.of ? 'hidden' : ''}">
-			<label
-				><span class="text-soft">Board</span><input class="input h-9 w-full border-line bg-sheet" name="name" required={!data.of} /></label
-			>
-			<label
-				><span class="text-soft">Customer</span><input
-					class="input h-9 w-full border-line bg-sheet"
-					name="customer"
-					required={!data.of}
-				/></label
-			>
-			<label
-				><span class="text-soft">Revision</span><input
-					class="input h-9 w-full border-line bg-sheet"
-					name="revision"
-					required={!data.of}
-				/></label
-			>
+			{#each NAMES as [name, label] (name)}
+				<label
+					><span class="text-soft">{label}</span><input
+						class="input h-9 w-full border-line bg-sheet {missing[name] ? 'border-act' : ''}"
+						{name}
+						aria-invalid={Boolean(missing[name])}
+						aria-describedby="missing-{name}"
+					/><FieldError id="missing-{name}" words={missing[name]} /></label
+				>
+			{/each}
 		</div>
-		{#each FILES as [name, label, kind, accept, required, many] (name)}
+		{#snippet size(name: keyof typeof sizes, label: string)}<input type="hidden" {name} value={sizes[name] ?? ''} /><NumberField
+				{label}
+				class="h-9"
+				bind:value={sizes[name]}
+				onchange={sized}
+			/>{/snippet}
+		{#each FILES as [name, label, kind, accept, , many] (name)}
 			<label class="grid grid-cols-[96px_minmax(0,1fr)] items-center gap-2 text-sm">
 				<span class="leading-4">{label}<span class="block text-xs text-soft">{kind}</span></span>
 				<input
@@ -234,29 +256,17 @@
 					type="file"
 					{name}
 					{accept}
-					{required}
 					multiple={many}
 					onchange={check}
+					aria-invalid={Boolean(missing[name])}
+					aria-describedby="missing-{name}"
 				/>
+				<span class="col-start-2"><FieldError id="missing-{name}" words={missing[name]} /></span>
 			</label>
 		{/each}
 		<div class="grid grid-cols-3 gap-2 text-sm">
-			<label
-				><span class="text-soft">Width, mm</span><input
-					class="figure input h-9 w-full border-line bg-sheet"
-					name="widthMm"
-					inputmode="decimal"
-					onchange={size}
-				/></label
-			>
-			<label
-				><span class="text-soft">Height, mm</span><input
-					class="figure input h-9 w-full border-line bg-sheet"
-					name="heightMm"
-					inputmode="decimal"
-					onchange={size}
-				/></label
-			>
+			{@render size('widthMm', 'Width, mm')}
+			{@render size('heightMm', 'Height, mm')}
 			<label
 				><span class="text-soft">Side</span><select
 					class="select h-9 w-full border-line bg-sheet"
@@ -265,15 +275,7 @@
 					onchange={check}><option>top</option><option>bottom</option></select
 				></label
 			>
-			<label
-				><span class="text-soft">Thick, mm</span><input
-					class="figure input h-9 w-full border-line bg-sheet"
-					name="thicknessMm"
-					value="1.6"
-					inputmode="decimal"
-					onchange={size}
-				/></label
-			>
+			{@render size('thicknessMm', 'Thick, mm')}
 			<label
 				><span class="text-soft">Cu layers</span><input
 					class="figure input h-9 w-full border-line bg-sheet"

@@ -1,16 +1,17 @@
 <script lang="ts">
+	import { bodies } from '$lib/api/bodies.ts';
+	import SelectField from '$lib/ui/SelectField.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
 	import { PACKAGE_FIELDS, type PackageField } from '@keen-relay/core/parts';
-	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
-	import { theirs, titled, unitName } from '$lib/ui/theirs.svelte.ts';
+	import { theirs, unitName } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
 	let name = $state<string | null>(null);
-	let field = $state<PackageField>('heightMm');
-	let value = $state<number | null>(null);
-	let source = $state('');
 	type Package = (typeof data.packages)[number];
 	const chosen = $derived(data.packages.find((p) => p.name === name) ?? data.packages[0] ?? null);
 	const factOf = (p: Package, field: PackageField) => p.facts.find((fact) => fact.field === field)?.value ?? null;
@@ -18,15 +19,19 @@
 
 	/** What was entered when somebody began to type: what another enters meanwhile is not overwritten. */
 	let startedFrom = $state<number | null>(null);
+	const { form, errors, enhance } = entry({
+		id: 'package',
+		schema: bodies.package.omit({ name: true, startedFrom: true }),
+		start: () => ({ field: 'heightMm' as PackageField, value: null, source: '' }),
+		method: 'PUT',
+		path: '/api/v1/packages',
+		body: (fact) => ({ ...fact, name: chosen!.name, startedFrom }),
+		done: () => 'Kept'
+	});
+	const { unit } = $derived(PACKAGE_FIELDS[$form.field]);
 	function begin() {
-		const fact = chosen?.facts.find((f) => f.field === field);
+		const fact = chosen?.facts.find((f) => f.field === $form.field);
 		startedFrom = fact?.entered ? fact.value : null;
-	}
-	async function keep(event: SubmitEvent) {
-		event.preventDefault();
-		if (await act('PUT', '/api/v1/packages', { name: chosen!.name, field, value, source, startedFrom }, 'Kept')) {
-			[value, source] = [null, ''];
-		}
 	}
 </script>
 
@@ -72,33 +77,30 @@
 					{/each}
 				</tbody>
 			</table>
-			<form class="grid grid-cols-[1fr_110px] gap-2 text-sm" onsubmit={keep}>
-				<label
-					><span class="text-soft">What</span><select class="select h-11 w-full border-line bg-sheet" bind:value={field} aria-label="What">
-						{#each Object.entries(PACKAGE_FIELDS) as [key, { words, unit }] (key)}<option value={key}
-								>{words}{unit ? `, ${unitName(unit)}` : ''}</option
-							>{/each}
-					</select></label
-				>
-				<label onfocusin={begin}
-					><span class="text-soft">{titled(`Value, ${PACKAGE_FIELDS[field].unit}`)}</span><NumberField
-						bare
-						label="Value"
-						unit={PACKAGE_FIELDS[field].unit}
-						class="h-11 w-full"
-						bind:value
-					/></label
-				>
-				<label class="col-span-2"
-					><span class="text-soft">Source, for example the maker’s data sheet</span><input
-						class="input h-11 w-full border-line bg-sheet"
-						bind:value={source}
-						required
-						aria-label="Source"
-					/></label
-				>
+			<EntryForm {enhance} label="Fact of the package" class="grid grid-cols-[1fr_110px] gap-2">
+				<SelectField
+					label="What"
+					bind:value={$form.field}
+					errors={$errors.field}
+					options={Object.entries(PACKAGE_FIELDS).map(([key, { words, unit }]) => [
+						key as PackageField,
+						`${words}${unit ? `, ${unitName(unit)}` : ''}`
+					])}
+					class="h-11"
+				/>
+				<div onfocusin={begin}>
+					<NumberField label={unit ? `Value, ${unit}` : 'Value'} {unit} class="h-11" bind:value={$form.value} errors={$errors.value} />
+				</div>
+				<TextField
+					label="Source, for example the maker’s data sheet"
+					spoken="Source"
+					bind:value={$form.source}
+					errors={$errors.source}
+					class="h-11"
+					around="col-span-2"
+				/>
 				<button class="btn col-span-2 h-12 btn-primary" disabled={!can('package.set')}>Keep it</button>
-			</form>
+			</EntryForm>
 			<p class="text-sm text-soft">
 				What is entered outranks what the name says, for placing, mass and heat from the next plan on. Earlier values stay in the log.
 			</p>

@@ -1,32 +1,43 @@
 <script lang="ts">
+	import { bodies } from '$lib/api/bodies.ts';
+	import TextField from '$lib/ui/TextField.svelte';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
 	import { page } from '$app/state';
-	import { act, send } from '$lib/ui/api.ts';
+	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import { dayTime } from '$lib/ui/format.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
-	import { invalidateAll } from '$app/navigation';
-	import { sayNot } from '$lib/ui/said.ts';
 	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	type Token = (typeof data.tokens)[number];
 	type Source = (typeof data.counts)[number];
-	let open = $state<{ id: number; text: string } | null>(null);
-	let tokenName = $state('');
+	let open = $state<number | null>(null);
 	let shown = $state<{ name: string; token: string } | null>(null);
-
-	async function admit(event: SubmitEvent) {
-		event.preventDefault();
-		if (await act('POST', `/api/v1/quarantine/${open!.id}`, { text: open!.text }, 'Admitted')) open = null;
+	const correction = entry({
+		id: 'quarantine',
+		schema: bodies.readmit,
+		start: () => ({ text: '' }),
+		path: () => `/api/v1/quarantine/${open}`,
+		done: () => 'Admitted',
+		then: () => (open = null)
+	});
+	const { form: corrected, errors: correctedErrors } = correction;
+	function correct({ id, raw }: (typeof data.quarantine)[number]) {
+		correction.reset({ data: { text: raw } });
+		open = id;
 	}
-	async function create(event: SubmitEvent) {
-		event.preventDefault();
-		const answer = await send<{ token: string }>('POST', '/api/v1/tokens', { name: tokenName });
-		if (!answer.data) return void sayNot(answer.message);
-		shown = { name: tokenName, token: answer.data.token };
-		tokenName = '';
-		await invalidateAll();
-	}
+	const token = entry<typeof bodies.token, { token: string }>({
+		id: 'token',
+		schema: bodies.token,
+		start: () => ({ name: '' }),
+		path: '/api/v1/tokens',
+		done: ({ name }) => `Token of ${name} made`,
+		then: ({ token }, { name }) => (shown = { name, token })
+	});
+	const { form: made, errors: madeErrors } = token;
 	const total = (name: 'received' | 'accepted' | 'duplicates' | 'quarantined') => data.counts.reduce((sum, row) => sum + row[name], 0);
 </script>
 
@@ -100,22 +111,24 @@
 						<p class="text-soft">
 							{row.source}, {dayTime(row.receivedAt, zone)}, line {row.line} of its batch{row.conflict ? ', conflict' : ''}
 						</p>
-						{#if open?.id === row.id}
-							<form class="mt-1 flex flex-col gap-2" onsubmit={admit}>
-								<textarea
-									class="figure textarea h-28 w-full border-line bg-sheet text-xs"
-									bind:value={open.text}
-									aria-label="The message, corrected"></textarea>
+						{#if open === row.id}
+							<EntryForm enhance={correction.enhance} label="Correct the message" class="mt-1 flex flex-col gap-2">
+								<TextField
+									label="The message, corrected"
+									bind:value={$corrected.text}
+									errors={$correctedErrors.text}
+									figure
+									rows={5}
+									class="text-xs"
+								/>
 								<div class="flex gap-2">
 									<button class="btn h-10 flex-1 btn-primary" disabled={!can('message.settle')}>Admit it</button>
 									<button class="btn h-10 border-line bg-transparent font-normal" type="button" onclick={() => (open = null)}>Close</button>
 								</div>
-							</form>
+							</EntryForm>
 						{:else}
 							<div class="mt-1 flex gap-2">
-								<button class="btn h-9 border-line bg-transparent font-normal" onclick={() => (open = { id: row.id, text: row.raw })}
-									>Correct</button
-								>
+								<button class="btn h-9 border-line bg-transparent font-normal" onclick={() => correct(row)}>Correct</button>
 								<button
 									class="btn h-9 border-line bg-transparent font-normal"
 									disabled={!can('message.settle')}
@@ -129,24 +142,34 @@
 		</section>
 		<section>
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Machine tokens</h2>
-			<table class="rows text-sm" data-testid="tokens">
-				<tbody>
-					{#each data.tokens as token (token.id)}
-						<tr class={token.revokedAt ? 'text-soft' : ''}>
-							<td class="font-semibold">{token.name}</td>
-							<td>{token.by ? `made by ${token.by}` : 'came with the start'}</td>
-							<td class="figure">{token.usedAt ? dayTime(token.usedAt, zone) : 'never used'}</td>
-							<td class="text-right">
-								{#if token.revokedAt}revoked{:else}<button
-										class="btn h-9 border-line bg-transparent font-normal"
-										disabled={!can('token.revoke')}
-										onclick={() => act('DELETE', `/api/v1/tokens/${token.id}`, undefined, `${token.name} revoked`)}>Revoke</button
-									>{/if}
-							</td>
-						</tr>
-					{/each}
-				</tbody>
-			</table>
+			{#snippet revoke(t: Token)}{#if t.revokedAt}revoked{:else}<button
+						class="btn h-9 border-line bg-transparent font-normal"
+						disabled={!can('token.revoke')}
+						onclick={() => act('DELETE', `/api/v1/tokens/${t.id}`, undefined, `${t.name} revoked`)}>Revoke</button
+					>{/if}{/snippet}
+			<div class="max-h-60">
+				<DataTable
+					small
+					name="tokens"
+					label="Machine tokens"
+					testid="tokens"
+					rows={data.tokens}
+					key={(t) => t.id}
+					rowClass={(t) => (t.revokedAt ? 'text-soft' : '')}
+					columns={[
+						{ id: 'token', title: 'Token', value: (t) => t.name },
+						{ id: 'by', title: 'Made by', value: (t) => t.by ?? 'came with the start' },
+						{
+							id: 'used',
+							title: 'Used',
+							value: (t) => (t.usedAt === null ? null : new Date(t.usedAt).getTime()),
+							words: (t) => (t.usedAt ? dayTime(t.usedAt, zone) : 'never')
+						},
+						{ id: 'revoke', title: '', value: () => null, cell: revoke, class: 'text-right' }
+					]}
+					empty="No token yet."
+				/>
+			</div>
 			{#if shown}
 				<div class="my-2 border border-copper p-3 text-sm" role="status" data-testid="new-token">
 					<p>Token of {shown.name}. It is shown this once; only a hash of it is kept.</p>
@@ -154,16 +177,10 @@
 					<button class="btn mt-2 h-10 border-ink bg-transparent" onclick={() => (shown = null)}>I have it</button>
 				</div>
 			{/if}
-			<form class="mt-2 flex gap-2" onsubmit={create}>
-				<input
-					class="input h-12 flex-1 border-line bg-sheet"
-					bind:value={tokenName}
-					placeholder="which machine or program"
-					aria-label="Which machine or program"
-					required
-				/>
+			<EntryForm enhance={token.enhance} label="New token" class="mt-2 grid grid-cols-[1fr_auto] items-end gap-2">
+				<TextField label="Which machine or program" bind:value={$made.name} errors={$madeErrors.name} />
 				<button class="btn h-12 btn-primary" disabled={!can('token.create')}>Make a token</button>
-			</form>
+			</EntryForm>
 			<p class="mt-1 text-sm"><a class="underline" href="/plant/machines/first">The first message that it sends, and the reply to it</a></p>
 		</section>
 	</aside>

@@ -1,4 +1,8 @@
 <script lang="ts">
+	import { bodies } from '$lib/api/bodies.ts';
+	import TextField from '$lib/ui/TextField.svelte';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { judgeHandOver } from '@keen-relay/core/schedule';
@@ -25,8 +29,6 @@
 	$effect(() => {
 		if (note === (data.handOver?.note ?? '')) startedFrom = data.handOver?.note ?? null;
 	});
-	let badge = $state('');
-	let pin = $state('');
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const key = $derived({ lineId: data.lineId, date: data.shift.date, shift: data.shift.name });
 	const signed = $derived(data.handOver?.outgoingName ? (data.handOver.incomingName ? 2 : 1) : 0);
@@ -34,12 +36,14 @@
 		judgeHandOver(data.shift.name, data.current, data.handOver?.outgoingName ?? null, data.handOver?.incomingName ?? null)
 	);
 
-	async function sign(event: SubmitEvent) {
-		event.preventDefault();
-		const done = await act('POST', '/api/v1/hand-overs/sign', { ...key, badge, pin }, 'Signed');
-		pin = '';
-		if (done) badge = '';
-	}
+	const { form, errors, enhance } = entry({
+		id: 'signature',
+		schema: bodies.signature.pick({ badge: true, pin: true }),
+		start: () => ({ badge: '', pin: '' }),
+		path: '/api/v1/hand-overs/sign',
+		body: (who) => ({ ...key, ...who }),
+		done: () => 'Signed'
+	});
 </script>
 
 <div class="beside grid h-full [--beside:400px]">
@@ -94,32 +98,15 @@
 			</table>
 		</section>
 		{#if data.handOver && signed < 2}
-			<form class="flex flex-col gap-2" onsubmit={sign}>
+			<EntryForm {enhance} label="Signature" class="flex flex-col gap-2">
 				<div class="grid grid-cols-2 gap-3">
-					<label class="text-sm"
-						><span class="text-soft">Badge</span><input
-							class="input h-14 w-full border-line bg-sheet text-lg"
-							bind:value={badge}
-							autocomplete="off"
-							required
-							aria-label="Badge"
-						/></label
-					>
-					<label class="text-sm"
-						><span class="text-soft">PIN</span><input
-							class="input h-14 w-full border-line bg-sheet text-lg"
-							type="password"
-							bind:value={pin}
-							autocomplete="off"
-							required
-							aria-label="PIN"
-						/></label
-					>
+					<TextField label="Badge" bind:value={$form.badge} errors={$errors.badge} autocomplete="off" class="h-14 text-lg" />
+					<TextField label="PIN" type="password" bind:value={$form.pin} errors={$errors.pin} autocomplete="off" class="h-14 text-lg" />
 				</div>
 				<button class="btn min-h-16 text-lg btn-primary"
 					>{signed === 0 ? 'Sign as the one who hands over' : 'Sign as the one who takes over'}</button
 				>
-			</form>
+			</EntryForm>
 			<p class="text-sm text-soft">Your own badge and PIN, in place: nobody is signed out. The two must be different people.</p>
 		{:else if signed === 2}
 			<p class="text-sm text-soft">The sheet stands as it was signed.</p>

@@ -2,10 +2,15 @@
 	import { page } from '$app/state';
 	import { untrack } from 'svelte';
 	import { jarMoves, violationWords, type JarMove } from '@keen-relay/core/paste';
+	import { bodies } from '$lib/api/bodies.ts';
 	import { jarReport } from '$lib/model/jar-report.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import SelectField from '$lib/ui/SelectField.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import { clockTime, dayTime, sayWhen } from '$lib/ui/format.ts';
 	import JarLives from '$lib/ui/JarLives.svelte';
@@ -34,22 +39,18 @@
 		return act('POST', path, body, `${jar!.facts.id}: ${name.toLowerCase()}`);
 	};
 
-	let form = $state({
-		id: '',
-		pasteId: untrack(() => data.pastes[0]?.id ?? 0),
-		lot: '',
-		expiry: '',
-		grams: 500,
-		fridgeId: untrack(() => data.fridges[0]?.id ?? null)
+	const { form, errors, enhance, draft } = entry({
+		id: 'jar',
+		schema: bodies.jar,
+		start: () => ({ id: '', pasteId: data.pastes[0]?.id ?? null, lot: '', expiry: '', grams: 500, fridgeId: data.fridges[0]?.id ?? null }),
+		path: '/api/v1/jars',
+		done: ({ id }) => `${id} received`,
+		then: (_, { id }) => {
+			chosen = id;
+			entering = false;
+		},
+		draft: { subject: 'jar' }
 	});
-	async function receive(event: SubmitEvent) {
-		event.preventDefault();
-		const done = await act('POST', '/api/v1/jars', { ...form }, `${form.id} received`);
-		if (!done) return;
-		chosen = form.id;
-		entering = false;
-		form.id = '';
-	}
 </script>
 
 <StationFrame verdict={data.verdict}>
@@ -69,50 +70,26 @@
 	{/snippet}
 	{#snippet picture()}
 		{#if entering}
-			<form class="grid max-w-[640px] grid-cols-2 gap-3" onsubmit={receive}>
-				<label
-					>Number on the label<input
-						class="figure input h-12 w-full border-line bg-sheet"
-						bind:value={form.id}
-						data-scan
-						required
-						pattern={'[\\w\\-]{2,40}'}
-						placeholder="J-0031"
-					/></label
-				>
-				<label
-					>Paste<select class="select h-12 w-full border-line bg-sheet" aria-label="Paste of the jar" bind:value={form.pasteId}>
-						{#each data.pastes as p (p.id)}<option value={p.id}>{p.name}</option>{/each}
-					</select></label
-				>
-				<label>Lot<input class="figure input h-12 w-full border-line bg-sheet" bind:value={form.lot} data-scan required /></label>
-				<label
-					>Use by, day or month<input
-						class="figure input h-12 w-full border-line bg-sheet"
-						bind:value={form.expiry}
-						required
-						placeholder="2027-05-31"
-					/></label
-				>
-				<label
-					>{titled('Content, g')}<NumberField
-						bare
-						label="Grams"
-						unit="g"
-						class="h-12 w-full"
-						min={1}
-						bind:value={form.grams}
-						required
-					/></label
-				>
-				<label
-					>Fridge<select class="select h-12 w-full border-line bg-sheet" bind:value={form.fridgeId}>
-						<option value={null}>none</option>
-						{#each data.fridges as f (f.id)}<option value={f.id}>{f.name}</option>{/each}
-					</select></label
-				>
+			<EntryForm {enhance} {draft} label="Jar" class="grid max-w-[640px] grid-cols-2 gap-3">
+				<TextField label="Number on the label" bind:value={$form.id} errors={$errors.id} figure scan placeholder="J-0031" />
+				<SelectField
+					label="Paste"
+					spoken="Paste of the jar"
+					bind:value={$form.pasteId}
+					errors={$errors.pasteId}
+					options={data.pastes.map((p) => [p.id, p.name])}
+				/>
+				<TextField label="Lot" bind:value={$form.lot} errors={$errors.lot} figure scan />
+				<TextField label="Use by, day or month" bind:value={$form.expiry} errors={$errors.expiry} figure placeholder="2027-05-31" />
+				<NumberField label="Content, g" class="h-12" min={1} bind:value={$form.grams} errors={$errors.grams} />
+				<SelectField
+					label="Fridge"
+					bind:value={$form.fridgeId}
+					errors={$errors.fridgeId}
+					options={[[null, 'none'], ...data.fridges.map((f) => [f.id, f.name] as const)]}
+				/>
 				<button class="btn col-span-2 min-h-16 text-lg btn-primary">Receive this jar</button>
-			</form>
+			</EntryForm>
 		{:else if data.jars.length}
 			<JarLives jars={data.jars} nowMs={data.nowMs} timeZone={zone} selected={chosen} onpick={(id) => (chosen = id)} />
 		{:else}

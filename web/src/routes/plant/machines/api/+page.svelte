@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { send } from '$lib/ui/api.ts';
 
 	let { data } = $props();
@@ -13,7 +14,8 @@
 	const routes = $derived(data.routes.filter((route) => has(route.path, route.does, route.who)));
 	const messages = $derived(data.messages.filter((message) => has(message.type, message.words, message.from)));
 
-	function choose(c: (typeof data.calculations)[number]) {
+	type Calculation = (typeof data.calculations)[number];
+	function choose(c: Calculation) {
 		name = c.name;
 		input = JSON.stringify(c.example, null, 1);
 		output = '';
@@ -46,43 +48,57 @@
 			</div>
 			<input class="input h-11 w-60 shrink-0 border-line bg-sheet" bind:value={find} placeholder="find" aria-label="Find in the API" />
 		</div>
-		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-		<div class="mt-2 min-h-0 flex-1 overflow-y-auto" role="group" aria-label="Calculations, routes and messages" tabindex="0">
-			<table class="rows text-sm" data-testid="calculations">
-				<thead><tr><th>Calculation</th><th>What it does</th></tr></thead>
-				<tbody>
-					{#each calculations as c (c.name)}
-						<tr class={c.name === name ? 'font-semibold' : ''}>
-							<td><button class="figure text-left underline" onclick={() => choose(c)}>{c.name}</button></td>
-							<td>{c.summary}</td>
-						</tr>
-					{/each}
-				</tbody>
-			</table>
-			<table class="rows mt-4 text-sm" data-testid="routes">
-				<thead><tr><th>Route</th><th>What it does</th><th>Who</th></tr></thead>
-				<tbody>
-					{#each routes as route (`${route.method} ${route.path}`)}
-						<tr title={route.example === undefined ? '' : JSON.stringify(route.example)}>
-							<td class="figure text-xs">{route.method} {route.path.replace('/api/v1', '')}</td>
-							<td>{route.does}</td>
-							<td class="text-soft">{route.who}</td>
-						</tr>
-					{/each}
-				</tbody>
-			</table>
-			<table class="rows mt-4 text-sm" data-testid="messages">
-				<thead><tr><th>Message</th><th>What it says</th><th>From</th></tr></thead>
-				<tbody>
-					{#each messages as message (message.type)}
-						<tr>
-							<td class="figure text-xs">{message.type}</td>
-							<td>{message.words}</td>
-							<td class="text-soft">{message.from}</td>
-						</tr>
-					{/each}
-				</tbody>
-			</table>
+		<div class="mt-2 grid min-h-0 flex-1 grid-rows-3 gap-3">
+			{#snippet named(c: Calculation)}<button class="figure text-left underline" onclick={() => choose(c)}>{c.name}</button>{/snippet}
+			<DataTable
+				small
+				name="calculations"
+				label="Calculations"
+				testid="calculations"
+				rows={calculations}
+				key={(c) => c.name}
+				picked={(c) => c.name === name}
+				columns={[
+					{ id: 'calculation', title: 'Calculation', value: (c) => c.name, cell: named },
+					{ id: 'does', title: 'What it does', value: (c) => c.summary }
+				]}
+				empty="No calculation has these words."
+			/>
+			<DataTable
+				small
+				name="routes"
+				label="Routes"
+				testid="routes"
+				rows={routes}
+				key={(route) => `${route.method} ${route.path}`}
+				columns={[
+					{ id: 'route', title: 'Route', value: (r) => `${r.method} ${r.path.replace('/api/v1', '')}`, class: 'figure text-xs' },
+					{ id: 'does', title: 'What it does', value: (r) => r.does },
+					{ id: 'who', title: 'Who', value: (r) => r.who, class: 'text-soft' },
+					{
+						id: 'example',
+						title: 'Example',
+						value: (r) => (r.example === undefined ? '' : JSON.stringify(r.example)),
+						class: 'figure text-xs break-all',
+						away: true
+					}
+				]}
+				empty="No route has these words."
+			/>
+			<DataTable
+				small
+				name="message-kinds"
+				label="Messages"
+				testid="messages"
+				rows={messages}
+				key={(message) => message.type}
+				columns={[
+					{ id: 'message', title: 'Message', value: (m) => m.type, class: 'figure text-xs' },
+					{ id: 'says', title: 'What it says', value: (m) => m.words },
+					{ id: 'from', title: 'From', value: (m) => m.from, class: 'text-soft' }
+				]}
+				empty="No message has these words."
+			/>
 		</div>
 	</section>
 	<aside class="flex min-h-0 flex-col gap-2 border-l border-line pb-3 pl-5">

@@ -1,18 +1,28 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
+	import { bodies } from '$lib/api/bodies.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
 	import { page } from '$app/state';
-	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
-	let rate = $state(untrack(() => page.data.clock?.rate ?? 1));
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const words = $derived(
 		new Intl.DateTimeFormat('en-GB', { timeZone: zone, dateStyle: 'full', timeStyle: 'medium' }).format(new Date(plantTime.now))
 	);
 	const now = $derived(page.data.clock?.rate ?? 1);
+	const { form, errors, enhance } = entry({
+		id: 'clock',
+		schema: bodies.clock.pick({ rate: true }),
+		start: () => ({ rate: page.data.clock?.rate ?? 1 }),
+		method: 'PUT',
+		path: '/api/v1/clock',
+		body: ({ rate }) => ({ now: new Date(plantTime.now).toISOString(), rate }),
+		done: ({ rate }) => `The clock runs ${rate} times as fast`,
+		stays: true
+	});
 </script>
 
 <div class="grid h-full grid-cols-2 gap-10 pt-5">
@@ -24,26 +34,18 @@
 			all go by it.
 		</p>
 		{#if page.data.plant?.demo}
-			<form
-				class="mt-5 flex items-end gap-3"
-				onsubmit={(event) => {
-					event.preventDefault();
-					void act('PUT', '/api/v1/clock', { now: new Date(plantTime.now).toISOString(), rate }, `The clock runs ${rate} times as fast`);
-				}}
-			>
-				<label class="flex flex-col gap-1"
-					><span class="text-soft">Rate, 1 to 60</span><NumberField
-						bare
-						label="Rate"
-						class="h-14 w-32 text-lg"
-						min={1}
-						max={60}
-						step="any"
-						bind:value={rate}
-					/></label
-				>
+			<EntryForm {enhance} label="Rate of the clock" class="mt-5 flex items-end gap-3">
+				<NumberField
+					label="Rate, 1 to 60"
+					unit=""
+					class="h-14 w-32 text-lg"
+					min={1}
+					max={60}
+					bind:value={$form.rate}
+					errors={$errors.rate}
+				/>
 				<button class="btn min-h-14 px-6 text-lg btn-primary" disabled={!can('clock.set')}>Set the rate</button>
-			</form>
+			</EntryForm>
 			<p class="mt-2 max-w-md text-soft">
 				This is a demonstration plant: its clock stands still while the server is down, so that nothing expires over a weekend. A real plant
 				runs at 1.

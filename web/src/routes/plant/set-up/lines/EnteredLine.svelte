@@ -1,11 +1,14 @@
 <script lang="ts">
+	import { bodies } from '$lib/api/bodies.ts';
+	import TextField from '$lib/ui/TextField.svelte';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
 	import { page } from '$app/state';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import { dayTime } from '$lib/ui/format.ts';
 	import MachineDrawing from '$lib/ui/MachineDrawing.svelte';
-	import MachineForm from '$lib/ui/MachineForm.svelte';
-	import { untrack } from 'svelte';
+	import StationForm from './StationForm.svelte';
 	import type { PageData } from './$types';
 
 	interface Props {
@@ -16,22 +19,25 @@
 	let { line, kinds, revisions }: Props = $props();
 	type Station = PageData['entered'][number]['stations'][number];
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
-	let name = $state(untrack(() => line.name));
+	const { form, errors, enhance } = entry({
+		id: 'line-name',
+		schema: bodies.lineChange.pick({ name: true }).required(),
+		start: () => ({ name: line.name }),
+		method: 'PUT',
+		path: () => `/api/v1/lines/${line.id}`,
+		done: ({ name }) => `The line is called ${name}`,
+		stays: true
+	});
 	/** The station whose data are open, as they are being corrected. */
-	let edited = $state<{ id: number; name: string; spec: Record<string, unknown>; startedFrom: number } | null>(null);
+	let edited = $state<{ id: number; revision: number } | null>(null);
 	/** The kind that is being added. */
-	let added = $state<{ role: Station['role']; name: string; spec: Record<string, unknown> } | null>(null);
+	let added = $state<{ role: Station['role']; name: string; spec: object } | null>(null);
 	const kindOf = (role: string) => kinds.find((kind) => kind.role === role)!;
 	const more = $derived(
 		kinds.filter((k) => k.purposes.includes(line.purpose) && (k.many || !line.stations.some((s) => s.role === k.role)))
 	);
-	const copied = (values: unknown) => structuredClone($state.snapshot(values)) as Record<string, unknown>;
 	const at = (s: Station) => `/api/v1/stations/${s.id}`;
 
-	const rename = (event: SubmitEvent) => {
-		event.preventDefault();
-		void act('PUT', `/api/v1/lines/${line.id}`, { name }, `The line is called ${name}`);
-	};
 	function move(i: number, by: number) {
 		const order = line.stations.map((s) => s.id);
 		[order[i], order[i + by]] = [order[i + by]!, order[i]!];
@@ -39,41 +45,39 @@
 	}
 	function correct(s: Station) {
 		added = null;
-		edited = edited?.id === s.id ? null : { id: s.id, name: s.name, spec: copied(s.spec), startedFrom: s.revision };
-	}
-	async function keep(event: SubmitEvent, s: Station) {
-		event.preventDefault();
-		if (!edited) return;
-		const { id: _, ...body } = $state.snapshot(edited);
-		if (await act('PUT', at(s), body, `${edited.name}: revision ${edited.startedFrom + 1}; runs that are on keep theirs`)) edited = null;
-	}
-	async function enter(event: SubmitEvent) {
-		event.preventDefault();
-		if (added && (await act('POST', `/api/v1/lines/${line.id}/stations`, $state.snapshot(added), `${added.name} entered`))) added = null;
+		edited = edited?.id === s.id ? null : { id: s.id, revision: s.revision };
 	}
 	function begin(kind: PageData['kinds'][number]) {
 		const n = line.stations.filter((s) => s.role === kind.role).length;
 		edited = null;
-		added = { role: kind.role, name: n || kind.role === 'place' ? `${kind.name} ${n + 1}` : kind.name, spec: copied(kind.start) };
+		added = { role: kind.role, name: n || kind.role === 'place' ? `${kind.name} ${n + 1}` : kind.name, spec: kind.start };
 	}
 </script>
 
 <section class="flex min-h-0 flex-col gap-3 overflow-y-auto pr-2 pb-4" aria-label={line.name}>
-	<form class="flex items-end gap-3" onsubmit={rename}>
-		<label class="flex flex-col text-sm"
-			><span class="text-soft">Line</span><input
-				class="input h-12 w-64 border-line bg-sheet text-lg font-semibold"
-				bind:value={name}
-				required
-				maxlength="40"
-				pattern="[^/]+"
-			/></label
-		>
-		<button class="btn min-h-12 border-ink bg-transparent font-normal" disabled={!can('line.create') || name === line.name}
+	<EntryForm {enhance} label="Name of the line" class="flex items-end gap-3">
+		<TextField label="Line" bind:value={$form.name} errors={$errors.name} class="h-12 text-lg font-semibold" around="w-64" />
+		<button class="btn min-h-12 border-ink bg-transparent font-normal" disabled={!can('line.create') || $form.name === line.name}
 			>Call it this</button
 		>
-		<a class="ml-auto underline" href="/line/{line.id}">Its page</a>
-	</form>
+		{#if !line.outOfUseAt}<a class="ml-auto underline" href="/line/{line.id}">Its page</a>{/if}
+		<button
+			type="button"
+			class="btn min-h-12 font-normal {line.outOfUseAt ? 'btn-primary' : 'border-line bg-transparent'}"
+			disabled={!can('line.create')}
+			onclick={() =>
+				act(
+					'PUT',
+					`/api/v1/lines/${line.id}/use`,
+					{ inUse: line.outOfUseAt !== null },
+					line.outOfUseAt ? `${line.name} is in use again, as it was` : `${line.name} is out of use; what was built on it stays`
+				)}>{line.outOfUseAt ? 'Put the line back into use' : 'Line out of use'}</button
+		>
+	</EntryForm>
+	{#if line.outOfUseAt}<p>
+			Nothing is built on {line.name} since {dayTime(line.outOfUseAt, zone)}. Its panels, messages and machine data stay; its stations come
+			back with it.
+		</p>{/if}
 	<ol class="grid gap-2" data-testid="line-stations">
 		{#each line.stations as s, i (s.id)}
 			{@const open = edited?.id === s.id}
@@ -108,32 +112,32 @@
 					>
 				</div>
 				{#if open && edited}
-					<form class="mt-3 grid gap-3" onsubmit={(event) => keep(event, s)} aria-label="Machine data of {s.name}">
-						<label class="flex flex-col text-sm"
-							><span class="text-soft">Name, as messages say it</span><input
-								class="input h-12 w-64 border-line bg-sheet"
-								bind:value={edited.name}
-								required
-								maxlength="20"
-								pattern="[^/]+"
-							/></label
+					<div class="mt-3">
+						<StationForm
+							kind={kindOf(s.role)}
+							name={s.name}
+							spec={s.spec as object}
+							of={edited}
+							lineId={line.id}
+							label="Machine data of {s.name}"
+							onend={() => (edited = null)}
 						>
-						<div><MachineForm kind={kindOf(s.role)} bind:spec={edited.spec} /></div>
-						<div class="flex items-center gap-4">
-							<button class="btn min-h-12 btn-primary" disabled={!can('station.set')}>Keep as revision {edited.startedFrom + 1}</button>
-							<p class="text-sm text-soft">
-								{#each revisions.filter((r) => r.stationId === s.id) as r (r.revision)}<span class="mr-3"
-										>revision {r.revision}: {dayTime(r.setAt, zone)}{r.by ? `, ${r.by}` : ''}</span
-									>{/each}
-							</p>
-						</div>
-					</form>
+							{#snippet buttons()}<div class="flex items-center gap-4">
+									<button class="btn min-h-12 btn-primary" disabled={!can('station.set')}>Keep as revision {edited!.revision + 1}</button>
+									<p class="text-sm text-soft">
+										{#each revisions.filter((r) => r.stationId === s.id) as r (r.revision)}<span class="mr-3"
+												>revision {r.revision}: {dayTime(r.setAt, zone)}{r.by ? `, ${r.by}` : ''}</span
+											>{/each}
+									</p>
+								</div>{/snippet}
+						</StationForm>
+					</div>
 				{:else}<div class="pt-1"><MachineDrawing role={s.role} spec={s.spec as Record<string, unknown>} /></div>{/if}
 			</li>
 		{/each}
 	</ol>
 	<div class="flex flex-wrap gap-2" role="group" aria-label="Add a station">
-		{#each more as kind (kind.role)}
+		{#each line.outOfUseAt ? [] : more as kind (kind.role)}
 			<button
 				type="button"
 				class="btn min-h-12 border-ink bg-transparent font-normal"
@@ -143,22 +147,22 @@
 		{/each}
 	</div>
 	{#if added}
-		<form class="border border-ink px-3 py-2" onsubmit={enter} aria-label="New station">
-			<label class="flex flex-col text-sm"
-				><span class="text-soft">Name, as messages say it</span><input
-					class="input h-12 w-64 border-line bg-sheet"
-					bind:value={added.name}
-					required
-					maxlength="20"
-					pattern="[^/]+"
-				/></label
-			>
-			<div class="mt-2"><MachineForm kind={kindOf(added.role)} bind:spec={added.spec} /></div>
-			<div class="mt-2 flex gap-3">
-				<button class="btn min-h-12 btn-primary">Enter it at the line’s end</button>
-				<button type="button" class="btn min-h-12 border-line bg-transparent" onclick={() => (added = null)}>Cancel</button>
-			</div>
-		</form>
+		{#key added}<div class="border border-ink px-3 py-2">
+				<StationForm
+					kind={kindOf(added.role)}
+					name={added.name}
+					spec={added.spec}
+					of={null}
+					lineId={line.id}
+					label="New station"
+					onend={() => (added = null)}
+				>
+					{#snippet buttons()}<div class="flex gap-3">
+							<button class="btn min-h-12 btn-primary">Enter it at the line’s end</button>
+							<button type="button" class="btn min-h-12 border-line bg-transparent" onclick={() => (added = null)}>Cancel</button>
+						</div>{/snippet}
+				</StationForm>
+			</div>{/key}
 	{/if}
 	{#if line.outOfUse.length}
 		<h2 class="border-b border-hair pb-1 font-semibold text-soft">Out of use</h2>
@@ -169,7 +173,7 @@
 					<span class="flex-1 text-sm text-soft">{kindOf(s.role).about}; since {dayTime(s.outOfUseAt!, zone)}</span>
 					<button
 						class="btn min-h-11 border-line bg-transparent font-normal"
-						disabled={!can('line.create')}
+						disabled={!can('line.create') || line.outOfUseAt !== null}
 						onclick={() => act('PUT', `${at(s)}/use`, { inUse: true }, `${s.name} is in use again, at the line’s end`)}
 						>Back into use</button
 					>

@@ -1,7 +1,11 @@
 <script lang="ts">
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import { bodies } from '$lib/api/bodies.ts';
+	import SelectField from '$lib/ui/SelectField.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import { goto } from '$app/navigation';
 	import { MACHINE_SIZES, PURPOSES, type MachineSize, type Purpose } from '$lib/stations/kind.ts';
-	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import MachineForm from '$lib/ui/MachineForm.svelte';
 	import type { PageData } from './$types';
@@ -13,11 +17,25 @@
 		name: string;
 		spec: Record<string, unknown>;
 	}
-	let name = $state('');
-	let purpose = $state<Purpose>('surfaceMount');
-	let stations = $state<Entered[]>([]);
+	const { form, errors, enhance, draft } = entry<typeof bodies.line, { id: number; actionId?: number }>({
+		id: 'line',
+		schema: bodies.line,
+		start: () => ({ name: '', purpose: 'surfaceMount' as Purpose, stations: [] as Entered[] }),
+		path: '/api/v1/lines',
+		done: ({ name }) => `${name} entered`,
+		then: ({ id }) => goto(`?line=${id}`),
+		draft: { subject: 'line' }
+	});
+	const stations = $derived($form.stations as Entered[]);
 	let open = $state<number | null>(null);
-	const kinds = $derived(all.filter((kind) => kind.purposes.includes(purpose)));
+	/** What is wrong in the data of a machine that is closed is seen. */
+	$effect(() => {
+		const first = Object.keys($errors.stations ?? {}).find(
+			(key) => key !== '_errors' && Object.keys($errors.stations![Number(key)] ?? {}).includes('spec')
+		);
+		if (first !== undefined) open = Number(first);
+	});
+	const kinds = $derived(all.filter((kind) => kind.purposes.includes($form.purpose!)));
 	const kindOf = (role: string) => all.find((kind) => kind.role === role)!;
 	const may = (kind: Kind) => kind.many || !stations.some((s) => s.role === kind.role);
 
@@ -38,50 +56,33 @@
 		};
 	}
 	function add(kind: Kind) {
-		stations = [...stations, entered(kind, stations)];
+		$form.stations = [...stations, entered(kind, stations)];
 		open = stations.length - 1;
 	}
 	function begin(size: MachineSize) {
-		stations = LINES[size].reduce<Entered[]>((list, role) => [...list, entered(kindOf(role), list, size)], []);
+		$form.stations = LINES[size].reduce<Entered[]>((list, role) => [...list, entered(kindOf(role), list, size)], []);
 		open = null;
 	}
 	function move(i: number, by: number) {
 		const order = [...stations];
 		[order[i], order[i + by]] = [order[i + by]!, order[i]!];
-		stations = order;
+		$form.stations = order;
 		open = null;
-	}
-	async function enter(event: SubmitEvent) {
-		event.preventDefault();
-		const made = await act<{ id: number; actionId?: number }>(
-			'POST',
-			'/api/v1/lines',
-			{ name, purpose, stations: $state.snapshot(stations) },
-			`${name} entered`
-		);
-		if (made) await goto(`?line=${made.id}`);
 	}
 </script>
 
-<form class="flex min-h-0 flex-col gap-3 overflow-y-auto pr-2 pb-4" onsubmit={enter} aria-label="New line">
+<EntryForm {enhance} {draft} label="New line" class="flex min-h-0 flex-col gap-3 overflow-y-auto pr-2 pb-4">
 	<h2 class="text-xl font-semibold">New line</h2>
 	<div class="grid grid-cols-2 gap-3">
-		<label class="text-sm"
-			><span class="text-soft">Name</span><input
-				class="input h-12 w-full border-line bg-sheet"
-				bind:value={name}
-				required
-				maxlength="40"
-				pattern="[^/]+"
-			/></label
-		>
-		<label class="text-sm"
-			><span class="text-soft">For</span><select class="select h-12 w-full border-line bg-sheet" bind:value={purpose}
-				>{#each Object.entries(PURPOSES) as [key, words] (key)}<option value={key}>{words}</option>{/each}</select
-			></label
-		>
+		<TextField label="Name" bind:value={$form.name} errors={$errors.name} />
+		<SelectField
+			label="For"
+			bind:value={$form.purpose}
+			errors={$errors.purpose}
+			options={Object.entries(PURPOSES) as [Purpose, string][]}
+		/>
 	</div>
-	{#if purpose === 'surfaceMount' && stations.length === 0}
+	{#if $form.purpose === 'surfaceMount' && stations.length === 0}
 		<p class="flex items-center gap-2 text-sm">
 			<span class="text-soft">Begin from a line of usual size, then correct it from the machines’ papers:</span>
 			{#each Object.entries(MACHINE_SIZES) as [size, words] (size)}
@@ -99,13 +100,13 @@
 			<li class="border border-line px-3 py-2">
 				<div class="flex items-center gap-2">
 					<span class="figure w-6 text-soft">{i + 1}</span>
-					<input
-						class="input h-11 w-40 border-line bg-sheet"
-						bind:value={s.name}
-						required
-						maxlength="20"
-						pattern="[^/]+"
-						aria-label="Name of station {i + 1}"
+					<TextField
+						bare
+						label="Name of station {i + 1}"
+						bind:value={$form.stations[i]!.name}
+						errors={$errors.stations?.[i]?.name}
+						class="h-11"
+						around="w-40"
 					/>
 					<span class="flex-1 text-sm text-soft">{kindOf(s.role).about}</span>
 					<button type="button" class="btn min-h-11 border-line bg-transparent font-normal" onclick={() => (open = open === i ? null : i)}
@@ -128,10 +129,16 @@
 					<button
 						type="button"
 						class="btn min-h-11 border-line bg-transparent font-normal"
-						onclick={() => ([stations, open] = [stations.filter((_, k) => k !== i), null])}>Take out</button
+						onclick={() => ([$form.stations, open] = [stations.filter((_, k) => k !== i), null])}>Take out</button
 					>
 				</div>
-				{#if open === i}<div class="mt-3"><MachineForm kind={kindOf(s.role)} bind:spec={s.spec} /></div>{/if}
+				{#if open === i}<div class="mt-3">
+						<MachineForm
+							kind={kindOf(s.role)}
+							bind:spec={$form.stations[i]!.spec as Record<string, unknown>}
+							errors={$errors.stations?.[i]?.spec}
+						/>
+					</div>{/if}
 			</li>
 		{:else}<li class="border border-dashed border-(color:--none) p-4 text-soft">Add the stations in the order boards travel.</li>{/each}
 	</ol>
@@ -144,4 +151,4 @@
 	</div>
 	<button class="btn min-h-16 text-lg btn-primary" disabled={!can('line.create') || stations.length === 0}>Enter this line</button>
 	{#if !can('line.create')}<p class="text-sm text-soft">A lead enters lines.</p>{/if}
-</form>
+</EntryForm>

@@ -1,11 +1,14 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
 	import { page } from '$app/state';
+	import { z } from 'zod';
 	import { noData } from '@keen-relay/core/judgement';
-	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import { plantTime } from '$lib/ui/clock.svelte.ts';
-	import { clockTime } from '$lib/ui/format.ts';
 	import { defectWords } from '$lib/rules/index.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
@@ -14,37 +17,51 @@
 	let { data } = $props();
 	const summary = $derived(page.data.line?.stations.find((s) => s.stationId === data.station.id));
 	const verdict = $derived(summary?.verdict ?? noData('No run on this line.'));
-	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	type Call = (typeof data.latest)[number];
 	const most = $derived(data.byPlace[0]?.count ?? 1);
-	let panel = $state('');
-	let circuit = $state(1);
-	let attempt = $state(1);
-	let place = $state('');
-	let reason = $state('');
-
 	/** A fail names place and reason; a pass needs neither. */
-	async function report(result: 'pass' | 'fail') {
-		const done = await act(
-			'POST',
-			'/api/v1/reports',
-			{
-				stationId: data.station.id,
-				type: 'bench_inspection',
-				formId: crypto.randomUUID(),
-				fields: {
-					panel: panel.trim(),
-					circuit: circuit - 1,
-					attempt,
-					startedAt: new Date(plantTime.now).toISOString(),
-					result,
-					calls: result === 'fail' ? [{ refDes: place.trim(), code: reason.trim() }] : []
-				}
-			},
-			`${panel.trim()}, circuit ${circuit}: ${result}`
-		);
-		if (done) [place, reason, attempt] = ['', '', 1];
-	}
-	const ready = $derived(panel.trim() !== '' && circuit > 0);
+	const inspected = z
+		.object({
+			panel: z.string().trim().min(1, 'scan or type the panel'),
+			circuit: z.int().min(1),
+			attempt: z.int().min(1),
+			result: z.enum(['pass', 'fail']),
+			place: z.string().trim(),
+			reason: z.string().trim()
+		})
+		.superRefine(({ result, place, reason }, context) => {
+			if (result === 'pass') return;
+			if (!place) context.addIssue({ code: 'custom', path: ['place'], message: 'say where it fails' });
+			if (!reason) context.addIssue({ code: 'custom', path: ['reason'], message: 'say why it fails' });
+		});
+	const { form, errors, enhance } = entry({
+		id: 'inspect',
+		schema: inspected,
+		// The next circuit of the panel follows.
+		start: (after) => ({
+			panel: after?.panel ?? '',
+			circuit: after?.circuit ?? 1,
+			attempt: 1,
+			result: 'pass' as 'pass' | 'fail',
+			place: '',
+			reason: ''
+		}),
+		path: '/api/v1/reports',
+		body: ({ panel, circuit, attempt, result, place, reason }) => ({
+			stationId: data.station.id,
+			type: 'bench_inspection',
+			formId: crypto.randomUUID(),
+			fields: {
+				panel,
+				circuit: circuit - 1,
+				attempt,
+				startedAt: new Date(plantTime.now).toISOString(),
+				result,
+				calls: result === 'fail' ? [{ refDes: place, code: reason }] : []
+			}
+		}),
+		done: ({ panel, circuit, result }) => `${panel}, circuit ${circuit}: ${result}`
+	});
 </script>
 
 <StationFrame {verdict}>
@@ -63,81 +80,46 @@
 				{:else}<li class="border border-dashed border-(color:--none) p-6 text-soft">Nothing has failed here in this run.</li>{/each}
 			</ul>
 			<h2 class="mt-3 border-b border-hair pb-1 text-sm font-semibold text-soft">Latest fails</h2>
-			<table class="rows" data-testid="fails">
-				<tbody>
-					{#each data.latest as call, i (i)}
-						<tr>
-							<td class="figure">{clockTime(call.startedAt, zone)}</td>
-							<td><a class="figure underline" href="/panels/{encodeURIComponent(call.serial)}">{call.serial}</a></td>
-							<td>circuit {call.circuit + 1}</td><td>{call.refDes}</td><td>{defectWords(call.code, page.data.defects)}</td>
-						</tr>
-					{:else}<tr><td class="text-soft">None yet.</td></tr>{/each}
-				</tbody>
-			</table>
+			{#snippet serial(call: Call)}<a class="figure underline" href="/panels/{encodeURIComponent(call.serial)}">{call.serial}</a>{/snippet}
+			<DataTable
+				small
+				name="bench-fails"
+				label="Latest fails"
+				testid="fails"
+				rows={data.latest}
+				key={(call) => data.latest.indexOf(call)}
+				columns={[
+					{ id: 'at', title: 'Time', value: (call) => new Date(call.startedAt).getTime(), time: true },
+					{ id: 'panel', title: 'Panel', value: (call) => call.serial, cell: serial },
+					{ id: 'circuit', title: 'Circuit', value: (call) => call.circuit + 1, figures: true },
+					{ id: 'place', title: 'Place', value: (call) => call.refDes },
+					{ id: 'reason', title: 'Reason', value: (call) => defectWords(call.code, page.data.defects) }
+				]}
+				empty="None yet."
+			/>
 		</div>
 	{/snippet}
 	{#snippet side()}
 		<KeyFigure value={summary?.figure ?? '–'} unit="" label="of the circuits pass at first" {verdict} />
-		<form class="grid grid-cols-2 gap-3" aria-label="Inspect" onsubmit={(e) => e.preventDefault()}>
-			<label class="col-span-2 text-sm"
-				><span class="text-soft">Panel</span><input
-					class="figure input h-14 w-full border-line bg-sheet text-lg"
-					bind:value={panel}
-					aria-label="Panel"
-				/></label
+		<EntryForm {enhance} label="Inspect" class="grid grid-cols-2 gap-3">
+			<TextField label="Panel" bind:value={$form.panel} errors={$errors.panel} figure class="h-14 text-lg" around="col-span-2" />
+			<NumberField label="Circuit" whole class="h-12" min={1} bind:value={$form.circuit} errors={$errors.circuit} />
+			<NumberField label="Attempt" whole class="h-12" min={1} bind:value={$form.attempt} errors={$errors.attempt} />
+			<button class="btn col-span-2 min-h-16 text-lg btn-primary" disabled={!can('message.type')} onclick={() => ($form.result = 'pass')}
+				>Pass</button
 			>
-			<label class="text-sm"
-				><span class="text-soft">Circuit</span><NumberField
-					bare
-					label="Circuit"
-					whole
-					class="h-12 w-full"
-					min={1}
-					bind:value={circuit}
-				/></label
-			>
-			<label class="text-sm"
-				><span class="text-soft">Attempt</span><NumberField
-					bare
-					label="Attempt"
-					whole
-					class="h-12 w-full"
-					min={1}
-					bind:value={attempt}
-				/></label
-			>
-			<button
-				type="button"
-				class="btn col-span-2 min-h-16 text-lg btn-primary"
-				disabled={!ready || !can('message.type')}
-				onclick={() => report('pass')}>Pass</button
-			>
-			<label class="text-sm"
-				><span class="text-soft">Place</span><input
-					class="input h-12 w-full border-line bg-sheet"
-					bind:value={place}
-					placeholder="R12"
-				/></label
-			>
-			<label class="text-sm"
-				><span class="text-soft">Reason</span><input
-					class="input h-12 w-full border-line bg-sheet"
-					bind:value={reason}
-					list="defects"
-					placeholder="skew"
-				/></label
-			>
+			<TextField label="Place" bind:value={$form.place} errors={$errors.place} placeholder="R12" />
+			<TextField label="Reason" bind:value={$form.reason} errors={$errors.reason} list="defects" placeholder="skew" />
 			<datalist id="defects"
 				>{#each page.data.defects.codes.filter((known) => known.inUse) as { code, words } (code)}<option value={code}>{words}</option
 					>{/each}</datalist
 			>
 			<button
-				type="button"
 				class="btn col-span-2 min-h-16 border-ink bg-transparent text-lg"
-				disabled={!ready || place.trim() === '' || reason.trim() === '' || !can('message.type')}
-				onclick={() => report('fail')}>Fail, with place and reason</button
+				disabled={!can('message.type')}
+				onclick={() => ($form.result = 'fail')}>Fail, with place and reason</button
 			>
-		</form>
+		</EntryForm>
 		<Caution text="Static kills parts: strap on. Sharp edges and hot joints after rework; lamps and magnifiers as their manuals say." />
 	{/snippet}
 </StationFrame>

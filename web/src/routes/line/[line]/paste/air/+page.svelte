@@ -1,10 +1,16 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
+	import { bodies } from '$lib/api/bodies.ts';
+	import SelectField from '$lib/ui/SelectField.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
 	import { page } from '$app/state';
-	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
 	import { axis, limitLine, roomFor } from '$lib/ui/chart-parts.ts';
 	import { clockTime } from '$lib/ui/format.ts';
+	import DateField from '$lib/ui/DateField.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
@@ -13,16 +19,29 @@
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const KIND = { fridge: 'fridge', room: 'room', store: 'store', cabinet: 'dry cabinet' } as const;
-	const NEW_SENSOR = { name: '', kind: 'room' as keyof typeof KIND, lineId: null as number | null, calibratedOn: '', lowC: 22, highC: 26 };
-	let sensor = $state<
-		(typeof NEW_SENSOR & { lowRhPct: number | null; highRhPct: number | null; everyMin: number; graceMin: number }) | null
-	>(null);
-	async function add(event: SubmitEvent) {
-		event.preventDefault();
-		const done = await act('POST', '/api/v1/sensors', { ...sensor!, calibratedOn: sensor!.calibratedOn || null }, `${sensor!.name} added`);
-		if (done) sensor = null;
-	}
+	let entering = $state(false);
+	const { form, errors, enhance, draft } = entry({
+		id: 'sensor',
+		schema: bodies.sensor,
+		start: () => ({
+			name: '',
+			kind: 'room' as keyof typeof KIND,
+			lineId: null,
+			calibratedOn: null,
+			lowC: 22,
+			highC: 26,
+			lowRhPct: 40,
+			highRhPct: 60,
+			everyMin: 5,
+			graceMin: 20
+		}),
+		path: '/api/v1/sensors',
+		done: ({ name }) => `${name} added`,
+		then: () => (entering = false),
+		draft: { subject: 'sensor' }
+	});
 
+	type Sensor = (typeof data.sensors)[number];
 	const lineName = (id: number | null) => data.lines.find((l) => l.id === id)?.name ?? '';
 	const air = $derived(data.sensors.filter((s) => s.readings.length));
 	const sensorChart = (s: (typeof data.sensors)[number]) => (p: Palette) => ({
@@ -83,12 +102,12 @@
 		<button
 			class="btn ml-auto min-h-11 border-line bg-transparent font-normal"
 			disabled={!can('sensor.set')}
-			onclick={() => (sensor = { ...NEW_SENSOR, lowRhPct: 40, highRhPct: 60, everyMin: 5, graceMin: 20 })}>New sensor</button
+			onclick={() => (entering = !entering)}>{entering ? 'Close' : 'New sensor'}</button
 		>
 	{/snippet}
 	{#snippet picture()}
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-		<div class="grid h-full auto-rows-[minmax(150px,1fr)] gap-2 overflow-y-auto" role="group" aria-label="Sensors" tabindex="0">
+		<div class="grid h-full auto-rows-[minmax(150px,1fr)] gap-2 overflow-y-auto" role="group" aria-label="Readings" tabindex="0">
 			{#each air as s (s.id)}
 				<div class="grid min-h-0 grid-cols-[minmax(0,1fr)_230px] gap-3">
 					<Chart config={sensorChart(s)} label="{s.name}, the last 24 hours" />
@@ -127,63 +146,60 @@
 		</div>
 	{/snippet}
 	{#snippet side()}
-		{#if sensor}
-			<form class="grid grid-cols-2 gap-2" onsubmit={add} aria-label="Sensor">
-				<label class="col-span-2 text-xs"
-					><span class="text-soft">name, as its messages have it</span><input
-						class="input h-11 w-full border-line bg-sheet"
-						bind:value={sensor.name}
-						required
-					/></label
-				>
-				<label class="text-xs"
-					><span class="text-soft">where</span><select class="select h-11 w-full border-line bg-sheet" bind:value={sensor.kind}
-						>{#each Object.entries(KIND) as [key, name] (key)}<option value={key}>{name}</option>{/each}</select
-					></label
-				>
-				<label class="text-xs"
-					><span class="text-soft">at line</span><select class="select h-11 w-full border-line bg-sheet" bind:value={sensor.lineId}
-						><option value={null}>none</option>{#each data.lines as l (l.id)}<option value={l.id}>{l.name}</option>{/each}</select
-					></label
-				>
-				<NumberField label="from, °C" min={-30} bind:value={sensor.lowC} />
-				<NumberField label="to, °C" min={-30} bind:value={sensor.highC} />
-				<NumberField label="from, % RH" bind:value={sensor.lowRhPct} />
-				<NumberField label="to, % RH" bind:value={sensor.highRhPct} />
-				<NumberField label="a reading every, min" bind:value={sensor.everyMin} />
-				<NumberField label="outside counts after, min" bind:value={sensor.graceMin} />
-				<label class="col-span-2 text-xs"
-					><span class="text-soft">calibrated on</span><input
-						class="figure input h-11 w-full border-line bg-sheet"
-						type="date"
-						bind:value={sensor.calibratedOn}
-					/></label
-				>
+		{#if entering}
+			<EntryForm {enhance} {draft} label="Sensor" class="grid grid-cols-2 gap-2">
+				<TextField label="name, as its messages have it" bind:value={$form.name} errors={$errors.name} class="h-11" around="col-span-2" />
+				<SelectField
+					label="where"
+					bind:value={$form.kind}
+					errors={$errors.kind}
+					options={Object.entries(KIND) as [keyof typeof KIND, string][]}
+					class="h-11"
+				/>
+				<SelectField
+					label="at line"
+					bind:value={$form.lineId}
+					errors={$errors.lineId}
+					options={[[null, 'none'], ...data.lines.map((l) => [l.id, l.name] as const)]}
+					class="h-11"
+				/>
+				<NumberField label="from, °C" min={-30} bind:value={$form.lowC} errors={$errors.lowC} />
+				<NumberField label="to, °C" min={-30} bind:value={$form.highC} errors={$errors.highC} />
+				<NumberField label="from, % RH" bind:value={$form.lowRhPct} errors={$errors.lowRhPct} />
+				<NumberField label="to, % RH" bind:value={$form.highRhPct} errors={$errors.highRhPct} />
+				<NumberField label="a reading every, min" bind:value={$form.everyMin} errors={$errors.everyMin} />
+				<NumberField label="outside counts after, min" bind:value={$form.graceMin} errors={$errors.graceMin} />
+				<DateField label="calibrated on" bind:value={$form.calibratedOn} errors={$errors.calibratedOn} around="col-span-2" />
 				<button class="btn col-span-2 min-h-16 text-lg btn-primary" disabled={!can('sensor.set')}>Add this sensor</button>
-			</form>
+			</EntryForm>
 		{/if}
-		<table class="rows text-sm" data-testid="sensors">
-			<thead><tr><th></th><th>Sensor</th><th class="n">now</th></tr></thead>
-			<tbody>
-				{#each data.sensors as s (s.id)}
-					<tr>
-						<td class="w-6"><LevelMark level={s.silent ? 'noData' : s.outside ? 'act' : s.calibratedOn ? 'good' : 'watch'} /></td>
-						<td
-							><span class="font-semibold">{s.name}</span>, {KIND[s.kind]}
-							{lineName(s.lineId)}<br /><span class="text-soft"
-								><span class="figure"
-									>{say(`${s.lowC} to ${s.highC} °C`)}{s.lowRhPct === null || s.highRhPct === null
-										? ''
-										: `, ${s.lowRhPct} to ${s.highRhPct} %`}</span
-								>; calibrated {s.calibratedOn ? theirs().date(s.calibratedOn) : 'never'}</span
-							></td
-						>
-						<td class="n"
-							>{s.latest ? `${quantity(s.latest.temperatureC, 1, '°C')}` : '–'}<br />{s.latest ? clockTime(s.latest.atMs, zone) : ''}</td
-						>
-					</tr>
-				{:else}<tr><td colspan="3" class="text-soft">No sensor yet: nothing is known of fridge and room.</td></tr>{/each}
-			</tbody>
-		</table>
+		{#snippet mark(s: Sensor)}<LevelMark level={s.silent ? 'noData' : s.outside ? 'act' : s.calibratedOn ? 'good' : 'watch'} />{/snippet}
+		{#snippet about(s: Sensor)}<span class="font-semibold">{s.name}</span>, {KIND[s.kind]}
+			{lineName(s.lineId)}<br /><span class="text-soft"
+				><span class="figure"
+					>{say(`${s.lowC} to ${s.highC} °C`)}{s.lowRhPct === null || s.highRhPct === null
+						? ''
+						: `, ${s.lowRhPct} to ${s.highRhPct} %`}</span
+				>; calibrated {s.calibratedOn ? theirs().date(s.calibratedOn) : 'never'}</span
+			>{/snippet}
+		{#snippet now(s: Sensor)}{s.latest ? `${quantity(s.latest.temperatureC, 1, '°C')}` : '–'}<br />{s.latest
+				? clockTime(s.latest.atMs, zone)
+				: ''}{/snippet}
+		<div class="min-h-40">
+			<DataTable
+				small
+				name="sensors"
+				label="Sensors"
+				testid="sensors"
+				rows={data.sensors}
+				key={(s) => s.id}
+				columns={[
+					{ id: 'mark', title: '', value: () => null, cell: mark, class: 'w-6' },
+					{ id: 'sensor', title: 'Sensor', value: (s) => s.name, cell: about },
+					{ id: 'now', title: 'now, °C', value: (s) => s.latest?.temperatureC, decimals: 1, cell: now }
+				]}
+				empty="No sensor yet: nothing is known of fridge and room."
+			/>
+		</div>
 	{/snippet}
 </StationFrame>

@@ -1,7 +1,12 @@
 <script lang="ts">
+	import { bodies } from '$lib/api/bodies.ts';
+	import SelectField from '$lib/ui/SelectField.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import { z } from 'zod';
 	import { noData, type Verdict } from '@keen-relay/core/judgement';
 	import { FLUX_CLASSES, POWDER_TYPES, type FluxClass, type PasteRules, type PowderType } from '@keen-relay/core/paste';
-	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
@@ -27,8 +32,15 @@
 		['roomHighRhPct', 'room to, % RH'],
 		['stirMin', 'stirring, min']
 	] as const;
-	type HourKey = (typeof HOURS)[number][0];
-
+	let editing = $state<number | 'new' | null>(null);
+	/** As a person reads it: metal in % of the mass, and beside a rule nothing where common practice holds. */
+	const fields = bodies.paste.omit({ metalMassShare: true, rules: true }).extend({
+		metalPct: z.number().min(50).max(98),
+		hours: z.record(z.string(), z.number().nullable()),
+		stir: z.enum(['hand', 'mixer', 'none']),
+		openMayReturn: z.boolean(),
+		openLifePausesCold: z.boolean()
+	});
 	const EMPTY = {
 		id: undefined as number | undefined,
 		startedFrom: null as number | null,
@@ -41,41 +53,51 @@
 		wash: '',
 		metalPct: 88.5,
 		metalGPerCm3: 7.4,
-		rules: {} as Partial<Record<HourKey, number | null>>,
+		hours: {} as Record<string, number | null>,
 		stir: 'hand' as PasteRules['stir'],
 		openMayReturn: false,
 		openLifePausesCold: false
 	};
-	let form = $state<typeof EMPTY | null>(null);
+	const { form, errors, enhance, reset } = entry({
+		id: 'paste',
+		schema: fields,
+		start: () => structuredClone(EMPTY),
+		path: '/api/v1/pastes',
+		body: ({ metalPct, hours, stir, openMayReturn, openLifePausesCold, ...given }) => {
+			const own = Object.fromEntries(Object.entries(hours).filter(([, v]) => v !== null));
+			return { ...given, metalMassShare: metalPct / 100, rules: { ...own, stir, openMayReturn, openLifePausesCold } };
+		},
+		done: ({ name }) => `${name} kept`,
+		then: () => (editing = null)
+	});
+	function begin() {
+		reset({ data: structuredClone(EMPTY) });
+		editing = 'new';
+	}
 	function edit(paste: (typeof data.pastes)[number]) {
 		const { stir, openMayReturn, openLifePausesCold, ...hours } = { ...data.common, ...paste.rules };
-		form = {
-			...EMPTY,
-			id: paste.id,
-			name: paste.name,
-			partNumber: paste.partNumber ?? '',
-			startedFrom: paste.revision,
-			maker: paste.maker ?? '',
-			alloy: paste.alloy ?? '',
-			powder: paste.powder ?? 'T4',
-			fluxClass: paste.fluxClass ?? 'noClean',
-			wash: paste.wash ?? '',
-			metalPct: Number((100 * paste.metalMassShare).toFixed(2)),
-			metalGPerCm3: paste.metalGPerCm3,
-			// Only what differs from common practice is the paste's own.
-			rules: Object.fromEntries(HOURS.flatMap(([key]) => (paste.rules[key] === undefined ? [] : [[key, hours[key]]]))),
-			stir,
-			openMayReturn,
-			openLifePausesCold
-		};
-	}
-	async function keep(event: SubmitEvent) {
-		event.preventDefault();
-		const { metalPct, rules, stir, openMayReturn, openLifePausesCold, ...given } = form!;
-		const own = Object.fromEntries(Object.entries(rules).filter(([, v]) => typeof v === 'number'));
-		const body = { ...given, metalMassShare: metalPct / 100, rules: { ...own, stir, openMayReturn, openLifePausesCold } };
-		const done = await act('POST', '/api/v1/pastes', body, `${given.name} kept`);
-		if (done) form = null;
+		reset({
+			data: {
+				...EMPTY,
+				id: paste.id,
+				name: paste.name,
+				partNumber: paste.partNumber ?? '',
+				startedFrom: paste.revision,
+				maker: paste.maker ?? '',
+				alloy: paste.alloy ?? '',
+				powder: paste.powder ?? 'T4',
+				fluxClass: paste.fluxClass ?? 'noClean',
+				wash: paste.wash ?? '',
+				metalPct: Number((100 * paste.metalMassShare).toFixed(2)),
+				metalGPerCm3: paste.metalGPerCm3,
+				// Only what differs from common practice is the paste's own.
+				hours: Object.fromEntries(HOURS.flatMap(([key]) => (paste.rules[key] === undefined ? [] : [[key, hours[key]]]))),
+				stir,
+				openMayReturn,
+				openLifePausesCold
+			}
+		});
+		editing = paste.id;
 	}
 
 	type Paste = (typeof data.pastes)[number];
@@ -90,10 +112,8 @@
 <StationFrame {verdict}>
 	{#snippet about()}An empty field means common practice, which stands in grey; the maker’s data sheet outranks it.{/snippet}
 	{#snippet bar()}
-		<button
-			class="btn ml-auto min-h-11 border-line bg-transparent font-normal"
-			disabled={!can('paste.define')}
-			onclick={() => (form = structuredClone(EMPTY))}>New paste</button
+		<button class="btn ml-auto min-h-11 border-line bg-transparent font-normal" disabled={!can('paste.define')} onclick={begin}
+			>New paste</button
 		>
 	{/snippet}
 	{#snippet picture()}
@@ -107,7 +127,7 @@
 				testid="pastes"
 				rows={data.pastes}
 				key={(p) => p.id}
-				picked={(p) => form?.id === p.id}
+				picked={(p) => editing === p.id}
 				columns={[
 					{ id: 'paste', title: 'Paste', value: (p) => p.name, cell: named },
 					{ id: 'number', title: 'Number', value: (p) => p.partNumber, class: 'figure' },
@@ -129,66 +149,54 @@
 		</div>
 	{/snippet}
 	{#snippet side()}
-		{#if form}
-			<form class="grid grid-cols-2 gap-2" onsubmit={keep} aria-label="Paste">
-				<label class="col-span-2 text-xs"
-					><span class="text-soft">name</span><input
-						class="input h-11 w-full border-line bg-sheet"
-						bind:value={form.name}
-						required
-					/></label
-				>
-				<label class="text-xs"
-					><span class="text-soft">part number</span><input
-						class="figure input h-11 w-full border-line bg-sheet"
-						bind:value={form.partNumber}
-						required
-					/></label
-				>
-				<label class="text-xs"
-					><span class="text-soft">maker</span><input class="input h-11 w-full border-line bg-sheet" bind:value={form.maker} /></label
-				>
-				<label class="text-xs"
-					><span class="text-soft">alloy</span><input
-						class="input h-11 w-full border-line bg-sheet"
-						bind:value={form.alloy}
-						required
-					/></label
-				>
-				<label class="text-xs"
-					><span class="text-soft">powder</span><select class="select h-11 w-full border-line bg-sheet" bind:value={form.powder}
-						>{#each POWDER_TYPES as t (t)}<option>{t}</option>{/each}</select
-					></label
-				>
-				<label class="col-span-2 text-xs"
-					><span class="text-soft">flux</span><select class="select h-11 w-full border-line bg-sheet" bind:value={form.fluxClass}
-						>{#each FLUX_CLASSES as f (f)}<option value={f}>{FLUX[f]}</option>{/each}</select
-					></label
-				>
-				{#if form.fluxClass === 'waterSoluble'}<label class="col-span-2 text-xs"
-						><span class="text-soft">how it is washed off</span><input
-							class="input h-11 w-full border-line bg-sheet"
-							bind:value={form.wash}
-						/></label
-					>{/if}
-				<NumberField label="metal, % of the mass" bind:value={form.metalPct} />
-				<NumberField label="metal, g/cm³" bind:value={form.metalGPerCm3} />
+		{#if editing !== null}
+			<EntryForm {enhance} label="Paste" class="grid grid-cols-2 gap-2">
+				<TextField label="name" bind:value={$form.name} errors={$errors.name} class="h-11" around="col-span-2" />
+				<TextField label="part number" bind:value={$form.partNumber} errors={$errors.partNumber} figure class="h-11" />
+				<TextField label="maker" bind:value={$form.maker} errors={$errors.maker} class="h-11" />
+				<TextField label="alloy" bind:value={$form.alloy} errors={$errors.alloy} class="h-11" />
+				<SelectField
+					label="powder"
+					bind:value={$form.powder}
+					errors={$errors.powder}
+					options={POWDER_TYPES.map((t) => [t, t])}
+					class="h-11"
+				/>
+				<SelectField
+					label="flux"
+					bind:value={$form.fluxClass}
+					errors={$errors.fluxClass}
+					options={FLUX_CLASSES.map((f) => [f, FLUX[f]])}
+					class="h-11"
+					around="col-span-2"
+				/>
+				{#if $form.fluxClass === 'waterSoluble'}<TextField
+						label="how it is washed off"
+						bind:value={$form.wash}
+						errors={$errors.wash}
+						class="h-11"
+						around="col-span-2"
+					/>{/if}
+				<NumberField label="metal, % of the mass" bind:value={$form.metalPct} errors={$errors.metalPct} />
+				<NumberField label="metal, g/cm³" bind:value={$form.metalGPerCm3} errors={$errors.metalGPerCm3} />
 				{#each HOURS as [key, label] (key)}
-					<NumberField {label} placeholder={String(data.common[key])} bind:value={form.rules[key]} />
+					<NumberField {label} placeholder={String(data.common[key])} bind:value={$form.hours[key]} errors={$errors.hours?.[key]} />
 				{/each}
-				<label class="text-xs"
-					><span class="text-soft">stirred</span><select class="select h-11 w-full border-line bg-sheet" bind:value={form.stir}
-						>{#each Object.entries(STIR) as [key, name] (key)}<option value={key}>{name}</option>{/each}</select
-					></label
+				<SelectField
+					label="stirred"
+					bind:value={$form.stir}
+					errors={$errors.stir}
+					options={Object.entries(STIR) as [PasteRules['stir'], string][]}
+					class="h-11"
+				/>
+				<label class="col-span-2 flex min-h-11 items-center gap-2 text-sm"
+					><input type="checkbox" class="checkbox" bind:checked={$form.openMayReturn} />an opened jar may go back to the fridge once</label
 				>
 				<label class="col-span-2 flex min-h-11 items-center gap-2 text-sm"
-					><input type="checkbox" class="checkbox" bind:checked={form.openMayReturn} />an opened jar may go back to the fridge once</label
-				>
-				<label class="col-span-2 flex min-h-11 items-center gap-2 text-sm"
-					><input type="checkbox" class="checkbox" bind:checked={form.openLifePausesCold} />its open life stands still while cold</label
+					><input type="checkbox" class="checkbox" bind:checked={$form.openLifePausesCold} />its open life stands still while cold</label
 				>
 				<button class="btn col-span-2 min-h-16 text-lg btn-primary" disabled={!can('paste.define')}>Keep this paste</button>
-			</form>
+			</EntryForm>
 		{:else}
 			<p class="text-soft">Choose a paste to see or change what its maker says of it.</p>
 		{/if}

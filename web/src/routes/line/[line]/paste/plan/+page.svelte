@@ -1,15 +1,17 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
 	import { page } from '$app/state';
 	import { judgePullPlan } from '@keen-relay/core/paste';
-	import { instantOf, localParts } from '@keen-relay/core/units';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
+	import DateField from '$lib/ui/DateField.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
-	import { dayTime, sayLength, sayWhen } from '$lib/ui/format.ts';
+	import { dayTime, plantInstant, plantLocal, sayLength, sayWhen } from '$lib/ui/format.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
-	import { figure, quantity, say, titled, unitName } from '$lib/ui/theirs.svelte.ts';
+	import { figure, quantity, say, unitName } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -17,10 +19,7 @@
 	const verdict = $derived(
 		judgePullPlan(data.plan, data.jobs.length, cold, data.nowMs, (ms) => `${dayTime(ms, zone)} (${sayWhen(ms, data.nowMs)})`)
 	);
-	const localInput = (ms: number) => {
-		const { date, time } = localParts(ms, zone);
-		return `${date}T${time}`;
-	};
+	type Opening = (typeof data.plan.opens)[number];
 	/** An emptied time leaves the job to the order of entry. */
 	const want = (jobId: number, local: string) =>
 		act(
@@ -28,7 +27,7 @@
 			`/api/v1/jobs/${jobId}/start`,
 			{
 				lineId: data.lineId,
-				startsAt: local ? new Date(instantOf(local.slice(0, 10), local.slice(11, 16), zone)).toISOString() : null
+				startsAt: local ? plantInstant(local, zone) : null
 			},
 			local ? 'Time kept' : 'In the order of entry'
 		);
@@ -147,13 +146,15 @@
 						<span>{job.number}</span><span class="figure">{dayTime(job.startMs, zone)}</span>
 						{#if job.jobId}
 							<span class="font-semibold">{job.lateMin >= 1 ? `${sayLength(job.lateMin * 60_000)} late` : ''}</span>
-							<input
-								class="figure input h-11 w-52 border-line bg-sheet px-2 text-sm"
-								type="datetime-local"
-								value={job.wantedMs === null ? '' : localInput(job.wantedMs)}
+							<DateField
+								bare
+								time
+								label="{job.number} is wanted from"
+								around="w-52"
+								class="h-11 px-2 text-sm"
+								value={job.wantedMs === null ? null : plantLocal(job.wantedMs, zone)}
 								disabled={!can('job.plan')}
-								onchange={(e) => want(job.jobId!, e.currentTarget.value)}
-								aria-label="{job.number} is wanted from"
+								onvalue={(v) => want(job.jobId!, v ?? '')}
 							/>
 						{:else}<span class="text-soft">runs now</span>{/if}
 					</li>
@@ -162,19 +163,32 @@
 		</section>
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Jars, in the order of opening</h2>
-			<table class="rows text-sm" data-testid="plan">
-				<thead><tr><th>Jar</th><th>out by</th><th>open at</th><th class="n">{titled('left over, g')}</th></tr></thead>
-				<tbody>
-					{#each data.plan.opens as o (o.jar)}
-						<tr>
-							<td class="whitespace-nowrap"><a class="underline" href="/line/{page.params.line}/paste?jar={o.jar}">{o.jar}</a></td>
-							<td>{cold(o.jar) ? dayTime(o.takeOutByMs, zone) : 'is out'}</td>
-							<td>{o.sealed ? dayTime(o.openMs, zone) : 'is open'}</td>
-							<td class="n">{figure(o.discardedG, 0, 'g')}</td>
-						</tr>
-					{:else}<tr><td class="text-soft">No jar of this paste.</td></tr>{/each}
-				</tbody>
-			</table>
+			{#snippet jarLink(o: Opening)}<a class="underline" href="/line/{page.params.line}/paste?jar={o.jar}">{o.jar}</a>{/snippet}
+			<DataTable
+				small
+				name="jars-ahead"
+				label="Jars, in the order of opening"
+				testid="plan"
+				rows={data.plan.opens}
+				key={(o) => o.jar}
+				columns={[
+					{ id: 'jar', title: 'Jar', value: (o) => o.jar, cell: jarLink, class: 'whitespace-nowrap' },
+					{
+						id: 'out',
+						title: 'out by',
+						value: (o) => (cold(o.jar) ? o.takeOutByMs : 0),
+						words: (o) => (cold(o.jar) ? dayTime(o.takeOutByMs, zone) : 'is out')
+					},
+					{
+						id: 'open',
+						title: 'open at',
+						value: (o) => (o.sealed ? o.openMs : 0),
+						words: (o) => (o.sealed ? dayTime(o.openMs, zone) : 'is open')
+					},
+					{ id: 'left', title: 'left over, g', value: (o) => o.discardedG, decimals: 0 }
+				]}
+				empty="No jar of this paste."
+			/>
 		</section>
 		{#if data.leftOut.length}
 			<section>

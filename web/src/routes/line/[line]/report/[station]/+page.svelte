@@ -1,41 +1,45 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
+	import { bodies } from '$lib/api/bodies.ts';
+	import SelectField from '$lib/ui/SelectField.svelte';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import { z } from 'zod';
+	import DateField from '$lib/ui/DateField.svelte';
 	import { page } from '$app/state';
-	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import { plantInstant } from '$lib/ui/format.ts';
 	import SchemaForm from '$lib/ui/SchemaForm.svelte';
 
 	let { data } = $props();
-	let type = $state(untrack(() => data.forms[0]?.type ?? ''));
-	let source = $state(untrack(() => data.sources[0] ?? ''));
-	let when = $state('');
-	const form = $derived(data.forms.find((f) => f.type === type) ?? null);
-	const blank = () =>
-		(form?.form.properties?.runId && page.data.line?.run ? { runId: page.data.line.run.id } : {}) as Record<string, unknown>;
-	let fields = $state(untrack(blank));
+	/** What is reported of the station: which kind of message, when, and its fields. */
+	const { form, errors, enhance, reset } = entry({
+		id: 'report',
+		schema: bodies.report
+			.omit({ stationId: true, at: true, formId: true, source: true })
+			.extend({ source: z.string(), when: z.string().nullable() }),
+		start: () => ({ type: data.forms[0]?.type ?? '', source: data.sources[0] ?? '', when: null, fields: blank(data.forms[0]) }),
+		path: '/api/v1/reports',
+		body: ({ when, source, ...report }) => ({
+			...report,
+			stationId: data.stationId,
+			...(data.stationId === null ? { source } : {}),
+			formId,
+			...(when ? { at: plantInstant(when, page.data.plant?.timeZone ?? 'UTC') } : {})
+		}),
+		done: ({ type }) => `${data.name}: ${formOf(type)?.words} taken`,
+		then: (_, { type, source }) => {
+			choose(type, source);
+			formId = crypto.randomUUID();
+		}
+	});
+	const formOf = (type: string) => data.forms.find((f) => f.type === type) ?? null;
+	const chosen = $derived(formOf($form.type));
+	function blank(of: (typeof data.forms)[number] | null | undefined): Record<string, unknown> {
+		return of?.form.properties?.runId && page.data.line?.run ? { runId: page.data.line.run.id } : {};
+	}
+	const choose = (type: string, source: string) => reset({ data: { type, source, when: null, fields: blank(formOf(type)) } });
 	/** The same form sent twice counts once. */
 	let formId = $state(crypto.randomUUID());
-
-	async function send(event: SubmitEvent) {
-		event.preventDefault();
-		const done = await act(
-			'POST',
-			'/api/v1/reports',
-			{
-				stationId: data.stationId,
-				...(data.stationId === null ? { source } : {}),
-				type,
-				formId,
-				fields,
-				...(when ? { at: plantInstant(when, page.data.plant?.timeZone ?? 'UTC') } : {})
-			},
-			`${data.name}: ${form!.words} taken`
-		);
-		if (!done) return;
-		fields = blank();
-		formId = crypto.randomUUID();
-	}
 </script>
 
 <section class="h-full overflow-y-auto px-5 pt-3.5 pb-6">
@@ -43,34 +47,21 @@
 	<p class="text-soft">
 		For a machine that is silent or stands by itself. It goes through the same gate as a machine’s own message, and says who typed it.
 	</p>
-	<form class="mt-4 grid max-w-3xl gap-4" onsubmit={send} aria-label="Report">
+	<EntryForm {enhance} label="Report" class="mt-4 grid max-w-3xl gap-4">
 		<div class="grid grid-cols-2 gap-3">
-			<label class="text-sm"
-				><span class="text-soft">What</span><select
-					class="select h-12 w-full border-line bg-sheet"
-					bind:value={type}
-					onchange={() => (fields = blank())}
-					aria-label="What is reported"
-					>{#each data.forms as f (f.type)}<option value={f.type}>{f.words}</option>{/each}</select
-				></label
-			>
+			<SelectField
+				label="What"
+				spoken="What is reported"
+				bind:value={() => $form.type, (type) => choose(type, $form.source)}
+				errors={$errors.type}
+				options={data.forms.map((f) => [f.type, f.words])}
+			/>
 			{#if data.stationId === null}
-				<label class="text-sm"
-					><span class="text-soft">Which</span><select class="select h-12 w-full border-line bg-sheet" bind:value={source} required
-						>{#each data.sources as s (s)}<option value={s}>{s}</option>{/each}</select
-					></label
-				>
+				<SelectField label="Which" bind:value={$form.source} errors={$errors.source} options={data.sources.map((s) => [s, s])} />
 			{/if}
-			<label class="text-sm"
-				><span class="text-soft">When, if not now</span><input
-					class="input h-12 w-full border-line bg-sheet"
-					type="datetime-local"
-					step="1"
-					bind:value={when}
-				/></label
-			>
+			<DateField label="When, if not now" time bind:value={$form.when} errors={$errors.when} class="h-12" />
 		</div>
-		{#if form}{#key type}<SchemaForm schema={form.form} bind:value={fields} />{/key}{/if}
+		{#if chosen}{#key chosen.type}<SchemaForm schema={chosen.form} bind:value={$form.fields} errors={$errors.fields} />{/key}{/if}
 		<button class="btn min-h-16 text-lg btn-primary" disabled={!can('message.type')}>Report it</button>
-	</form>
+	</EntryForm>
 </section>

@@ -1,4 +1,9 @@
 <script lang="ts">
+	import { bodies } from '$lib/api/bodies.ts';
+	import SelectField from '$lib/ui/SelectField.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
 	import { page } from '$app/state';
 	import { untrack } from 'svelte';
 	import { noData, type Verdict } from '@keen-relay/core/judgement';
@@ -41,7 +46,18 @@
 	);
 	let note = $state('');
 	let entering = $state(false);
-	let form = $state({ code: '', stencilId: untrack(() => data.designs[0]?.id ?? 0), place: '', measuredUm: null as number | null });
+	const { form, errors, enhance, draft } = entry({
+		id: 'stencil-tool',
+		schema: bodies.stencilTool,
+		start: () => ({ code: '', stencilId: data.designs[0]?.id ?? null, place: '', measuredUm: null }),
+		path: '/api/v1/stencil-tools',
+		done: (entered) => `${entered.code} is in the library`,
+		then: (_, entered) => {
+			code = entered.code;
+			entering = false;
+		},
+		draft: { subject: 'stencil-tool' }
+	});
 	/** Corners and the middle, in the order in which they are measured. */
 	const POINTS = [
 		{ x: 60, y: 60, name: 'left front' },
@@ -54,18 +70,6 @@
 	const whole = $derived(tension.every((v) => v !== null && v > 0));
 	const report = (kind: string, done: string) =>
 		act('POST', `/api/v1/stencil-tools/${tool!.id}/events`, { kind, lineId: data.lineId, note }, done).then((r) => r && (note = ''));
-	async function keep(event: SubmitEvent) {
-		event.preventDefault();
-		const done = await act(
-			'POST',
-			'/api/v1/stencil-tools',
-			{ ...form, measuredUm: form.measuredUm || null },
-			`${form.code} is in the library`
-		);
-		if (!done) return;
-		code = form.code;
-		entering = false;
-	}
 	async function measure() {
 		const done = await act(
 			'POST',
@@ -88,37 +92,29 @@
 	{/snippet}
 	{#snippet picture()}
 		{#if entering}
-			<form class="grid max-w-[640px] grid-cols-2 gap-3" onsubmit={keep}>
-				<label
-					>Number on its frame<input
-						class="figure input h-12 w-full border-line bg-sheet"
-						bind:value={form.code}
-						data-scan
-						required
-						placeholder="S-014"
-					/></label
-				>
-				<label
-					>Design<select class="select h-12 w-full border-line bg-sheet" bind:value={form.stencilId}>
-						{#each data.designs as d (d.id)}<option value={d.id}
-								>{d.name} {d.revision}, {d.side}; design {d.design}, {quantity(d.foilUm, 0, 'µm')}</option
-							>{/each}
-					</select></label
-				>
-				<label>Place<input class="input h-12 w-full border-line bg-sheet" bind:value={form.place} required placeholder="rack B2" /></label>
-				<label
-					>{titled('Foil as measured, µm')}<NumberField
-						bare
-						label="Foil as measured, µm"
-						class="h-12 w-full"
-						min={30}
-						max={300}
-						step={0.1}
-						bind:value={form.measuredUm}
-					/></label
-				>
+			<EntryForm {enhance} {draft} label="Stencil" class="grid max-w-[640px] grid-cols-2 gap-3">
+				<TextField label="Number on its frame" bind:value={$form.code} errors={$errors.code} figure scan placeholder="S-014" />
+				<SelectField
+					label="Design"
+					bind:value={$form.stencilId}
+					errors={$errors.stencilId}
+					options={data.designs.map((d) => [
+						d.id,
+						`${d.name} ${d.revision}, ${d.side}; design ${d.design}, ${quantity(d.foilUm, 0, 'µm')}`
+					])}
+				/>
+				<TextField label="Place" bind:value={$form.place} errors={$errors.place} placeholder="rack B2" />
+				<NumberField
+					label="Foil as measured, µm"
+					class="h-12"
+					min={30}
+					max={300}
+					step={0.1}
+					bind:value={$form.measuredUm}
+					errors={$errors.measuredUm}
+				/>
 				<button class="btn col-span-2 min-h-16 text-lg btn-primary">Keep this stencil</button>
-			</form>
+			</EntryForm>
 		{:else if tool}
 			<div class="grid h-full grid-cols-2 gap-5">
 				<section>

@@ -1,0 +1,107 @@
+import { fromStore, get } from 'svelte/store';
+import { setError, superForm, type SuperForm } from 'sveltekit-superforms/client';
+import type { z } from 'zod';
+import type { Issue } from '@keen-relay/core/judgement';
+import { act } from './api.ts';
+import { Draft } from './drafts.svelte.ts';
+
+type Fields = Record<string, unknown>;
+
+interface EntryOf<S extends z.ZodType<Fields, Fields>, T> {
+	/** Its own on the page. */
+	id: string;
+	/** What the route takes, read here too before anything is sent. */
+	schema: S;
+	/** What stands in the fields at first, and after something was entered; an empty number or choice is null. */
+	start: (after?: z.output<S>) => { [K in keyof z.input<S>]: z.input<S>[K] | null };
+	method?: 'POST' | 'PUT';
+	path: string | ((value: z.output<S>) => string);
+	/** What is sent, where it is more or other than the fields. */
+	body?: (value: z.output<S>) => unknown;
+	/** Where the server's name of a field stands in the form, where it is elsewhere. */
+	fieldAt?: (field: string) => string;
+	/** Said when it is done. */
+	done: (value: z.output<S>) => string;
+	then?: (answer: T, value: z.output<S>) => unknown;
+	/** Afterwards the fields keep what was entered: they show what stands now. */
+	stays?: boolean;
+	/** What a person typed and did not send is kept for them under this name, and offered when they come back. */
+	draft?: { subject: string; base?: () => string };
+}
+
+/** A form onto one route of our own API: read by the route's schema before it is sent, what is wrong said at its field, sent as `act` sends, and what the server
+ * refuses said at its field again. Made while its component is.
+ */
+export function entry<S extends z.ZodType<Fields, Fields>, T extends object = object>(of: EntryOf<S, T>) {
+	const { id, schema, start } = of;
+	const begun = start() as z.input<S>;
+	const form: SuperForm<z.input<S>, string> = superForm<z.input<S>, string>(begun, {
+		id,
+		SPA: true,
+		dataType: 'json',
+		applyAction: false,
+		invalidateAll: false,
+		resetForm: false,
+		clearOnSubmit: 'errors',
+		validators: { superFormValidationLibrary: 'zod4', validate: readBy(schema) },
+		onSubmit({ formElement, cancel }) {
+			// What could not be read as a number or date stands in its field, and is not in the value.
+			const unread = [...formElement.querySelectorAll<HTMLInputElement | HTMLTextAreaElement>('input, textarea')].find(
+				(field) => field.validity.customError
+			);
+			if (!unread) return;
+			unread.focus();
+			cancel();
+		},
+		async onUpdate({ form: read }) {
+			if (!read.valid) return;
+			const value = read.data as z.output<S>;
+			const atFields = (issues: readonly Issue[]) => {
+				const own = issues.flatMap(({ field, message }) => {
+					const at = of.fieldAt?.(field) ?? field;
+					return at.split('.')[0]! in begun ? [{ at, words: sentence(field, message) }] : [];
+				});
+				for (const { at, words } of own) setError(read, at as never, words);
+				return own.length === issues.length && own.length > 0;
+			};
+			const path = typeof of.path === 'string' ? of.path : of.path(value);
+			const answer = await act<T & { actionId?: number }>(
+				of.method ?? 'POST',
+				path,
+				of.body ? of.body(value) : value,
+				of.done(value),
+				atFields
+			);
+			if (!answer) return void (read.valid = false);
+			if (!of.stays) read.data = structuredClone(start(value)) as z.input<S>;
+			await draft?.drop();
+			await of.then?.(answer, value);
+		}
+	});
+	const draft = of.draft && draftOf(form, of.draft);
+	return { ...form, draft };
+}
+
+const readBy =
+	<S extends z.ZodType<Fields, Fields>>(schema: S) =>
+	async (value: unknown) => {
+		const read = await schema.safeParseAsync(value);
+		return read.success
+			? { success: true as const, data: read.data as never }
+			: { success: false as const, issues: read.error.issues.map(({ message, path }) => ({ message, path: path as (string | number)[] })) };
+	};
+
+/** The server names the field before what its schema says; at the field it need not. */
+const sentence = (field: string, message: string) => message.replace(`${field}: `, '').replace(/\.$/, '');
+
+function draftOf<V extends Fields>(form: SuperForm<V, string>, { subject, base = () => '' }: { subject: string; base?: () => string }) {
+	const value = fromStore(form.form);
+	const tainted = fromStore(form.tainted);
+	return new Draft<V>({
+		subject,
+		base,
+		changed: () => tainted.current !== undefined && form.isTainted(),
+		read: () => value.current,
+		take: (kept) => form.form.set({ ...get(form.form), ...kept })
+	});
+}
