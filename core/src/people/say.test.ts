@@ -187,6 +187,20 @@ describe('dates that are typed', () => {
 		}
 	});
 
+	test('or a month, where no day is printed', () => {
+		expect(german.readDateOrMonth('5.2027')).toEqual({ value: '2027-05' });
+		expect(american.readDateOrMonth('12/2027')).toEqual({ value: '2027-12' });
+		expect(plain.readDateOrMonth('2027-01')).toEqual({ value: '2027-01' });
+		expect(plain.readDateOrMonth('31/5/2027')).toEqual({ value: '2027-05-31' });
+		expect(plain.readDateOrMonth('2027-13')).toEqual({ why: expect.stringContaining('no month 13') });
+		expect(plain.readDateOrMonth('0/2027')).toEqual({ why: expect.stringContaining('no month 0') });
+		expect(plain.readDateOrMonth('5/27')).toEqual({ why: expect.stringContaining('11/2026') });
+		for (const locale of LOCALES) {
+			const say = sayFor({ locale, units: 'metric' });
+			expect(say.readDateOrMonth(say.month('2027-02')), locale).toEqual({ value: '2027-02' });
+		}
+	});
+
 	test('with the time by the wall clock', () => {
 		expect(german.readDateTime('3.12.2026 9:05')).toEqual({ value: '2026-12-03T09:05:00' });
 		expect(plain.readDateTime('2026-12-03T23:59:59')).toEqual({ value: '2026-12-03T23:59:59' });

@@ -148,12 +148,14 @@ export class Say {
 	readonly sign: DecimalSign;
 	readonly #monthFirst: boolean;
 	readonly #dates: Intl.DateTimeFormat;
+	readonly #months: Intl.DateTimeFormat;
 	readonly #plain: boolean;
 
 	constructor(readonly preferences: Preferences) {
 		const { locale, units } = preferences;
 		this.sign = new NumberFormatter(locale).formatToParts(0.5).find((part) => part.type === 'decimal')?.value === ',' ? ',' : '.';
 		this.#dates = new Intl.DateTimeFormat(locale, { timeZone: 'UTC', year: 'numeric', month: '2-digit', day: '2-digit' });
+		this.#months = new Intl.DateTimeFormat(locale, { timeZone: 'UTC', year: 'numeric', month: '2-digit' });
 		const order = this.#dates.formatToParts(0).map((part) => part.type);
 		this.#monthFirst = order.indexOf('month') < order.indexOf('day') && order.indexOf('day') < order.indexOf('year');
 		this.#plain = this.sign === '.' && units === 'metric';
@@ -252,7 +254,7 @@ export class Say {
 	 * @example new Say({ locale: 'en-GB', units: 'metric' }).readDate('3/12/2026') // => { value: '2026-12-03' }
 	 */
 	readDate(typed: string): { value: string } | { why: string } {
-		const parts = /^\s*(\d{1,4})\s*[-./ ]\s*(\d{1,2})\s*[-./ ]\s*(\d{1,4})\s*$/.exec(typed);
+		const parts = /^\s*(\d{1,4})\s*[-./ ]\s*(\d{1,2})\s*[-./ ]\s*(\d{1,4})\s*\.?\s*$/.exec(typed);
 		if (!parts) return { why: this.#dateLike };
 		const [, a = '', b = '', c = ''] = parts;
 		const yearFirst = a.length === 4;
@@ -264,6 +266,25 @@ export class Say {
 		return { value: `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}` };
 	}
 
+	/** A month of the calendar, "11/2026". */
+	month(iso: string): string {
+		return this.#months.format(Date.parse(`${iso.slice(0, 7)}-01T00:00:00Z`));
+	}
+
+	/** Reads a date, or a month where no day is printed, as on a jar: "05/2027", "2027-05".
+	 * @returns "2027-05-31" or "2027-05"; or why it is neither
+	 */
+	readDateOrMonth(typed: string): { value: string } | { why: string } {
+		const [, first = '', then = ''] = /^\s*(\d{4}|\d{1,2})\s*[-./ ]\s*(\d{4}|\d{1,2})\s*\.?\s*$/.exec(typed) ?? [];
+		const [year, month] = first.length === 4 ? [first, then] : [then, first];
+		if (first === '' || year.length !== 4 || month.length > 2) {
+			const read = this.readDate(typed);
+			return 'why' in read ? { why: `${read.why} Where no day is printed: ${this.month('2026-11')}.` } : read;
+		}
+		if (!(Number(month) >= 1 && Number(month) <= 12)) return { why: `There is no month ${month}. Type it like ${this.month('2026-11')}.` };
+		return { value: `${year}-${month.padStart(2, '0')}` };
+	}
+
 	/** Reads a date with its time by the wall clock, "27/11/2026 13:42", seconds where they were typed.
 	 * @returns "2026-11-27T13:42:00"; or why it is none
 	 */
@@ -273,7 +294,8 @@ export class Say {
 		const [, day = '', hour = '', minute = '', second = '00'] = parts;
 		const read = this.readDate(day);
 		if ('why' in read) return read;
-		if (Number(hour) > 23 || Number(minute) > 59 || Number(second) > 59) return { why: `There is no time ${hour}:${minute}. Hours go to 23.` };
+		if (Number(hour) > 23 || Number(minute) > 59 || Number(second) > 59)
+			return { why: `There is no time ${hour}:${minute}. Hours go to 23.` };
 		return { value: `${read.value}T${hour.padStart(2, '0')}:${minute}:${second}` };
 	}
 

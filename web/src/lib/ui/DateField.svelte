@@ -10,6 +10,8 @@
 		value: T;
 		/** Day and time. */
 		time?: boolean;
+		/** A month will do: "2026-11". */
+		month?: boolean;
 		errors?: readonly string[] | undefined;
 		disabled?: boolean;
 		/** The field alone: its label is read to who cannot see it. */
@@ -26,6 +28,7 @@
 		spoken,
 		value = $bindable(),
 		time = false,
+		month = false,
 		errors,
 		disabled = false,
 		bare = false,
@@ -39,7 +42,8 @@
 	let typed = $state<string | null>(null);
 	let why = $state('');
 	let field: HTMLInputElement | undefined = $state();
-	const inField = (kept: string) => `${say.date(kept)}${time ? ` ${kept.slice(11, 16)}` : ''}`;
+	const inField = (kept: string) => (kept.length === 7 ? say.month(kept) : `${say.date(kept)}${time ? ` ${kept.slice(11, 16)}` : ''}`);
+	const readOne = (text: string) => (time ? say.readDateTime(text) : month ? say.readDateOrMonth(text) : say.readDate(text));
 	const shown = $derived(typed ?? (value ? inField(value) : ''));
 	const words = $derived(why ? [why] : errors);
 	const wrong = $derived(Boolean(words?.length));
@@ -47,7 +51,7 @@
 	function left() {
 		if (typed === null) return;
 		const text = typed.trim();
-		const read = text === '' ? { value: null } : time ? say.readDateTime(text) : say.readDate(text);
+		const read = text === '' ? { value: null } : readOne(text);
 		why = 'why' in read ? read.why : '';
 		field?.setCustomValidity(why);
 		if ('why' in read) return;

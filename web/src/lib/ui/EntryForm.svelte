@@ -17,7 +17,7 @@
 </script>
 
 <!-- What is missing or wrong is said at its field, in our words; never in the address. -->
-<form class={looks} method="post" novalidate autocomplete="off" aria-label={label} use:enhance>
+<form class="entry {looks}" method="post" novalidate autocomplete="off" aria-label={label} use:enhance>
 	{#if draft?.offered}<div class="col-span-full"><DraftOffer {draft} /></div>{/if}
 	{@render children()}
 </form>

@@ -45,7 +45,11 @@
 	<section class="flex min-h-0 flex-col">
 		<h1 class="flex items-center gap-3 text-[26px] leading-8 font-bold">
 			<LevelMark level={data.waiting ? 'watch' : 'good'} size={24} />
-			{data.waiting ? `${data.waiting} messages are kept aside.` : 'Every message was taken.'}
+			{data.waiting === 1
+				? '1 message is kept aside.'
+				: data.waiting
+					? `${data.waiting} messages are kept aside.`
+					: 'Every message was taken.'}
 		</h1>
 		<p class="text-soft">Received = accepted + duplicates + in quarantine, for every source. Nothing that a machine says is thrown away.</p>
 		<div class="mt-2 min-h-0 flex-1">

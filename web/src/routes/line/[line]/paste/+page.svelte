@@ -11,6 +11,7 @@
 	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import SelectField from '$lib/ui/SelectField.svelte';
 	import TextField from '$lib/ui/TextField.svelte';
+	import DateField from '$lib/ui/DateField.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import { clockTime, dayTime, sayWhen } from '$lib/ui/format.ts';
 	import JarLives from '$lib/ui/JarLives.svelte';
@@ -80,7 +81,7 @@
 					options={data.pastes.map((p) => [p.id, p.name])}
 				/>
 				<TextField label="Lot" bind:value={$form.lot} errors={$errors.lot} figure scan />
-				<TextField label="Use by, day or month" bind:value={$form.expiry} errors={$errors.expiry} figure placeholder="2027-05-31" />
+				<DateField label="Use by, day or month" month bind:value={$form.expiry} errors={$errors.expiry} class="h-12" />
 				<NumberField label="Content, g" class="h-12" min={1} bind:value={$form.grams} errors={$errors.grams} />
 				<SelectField
 					label="Fridge"
