@@ -19,8 +19,8 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 
 	await test.step('wrong files are refused in words, with line, field and value', async () => {
 		await page.goto('/boards/new');
-		await page.locator('input[name="widthMm"]').fill('40');
-		await page.locator('input[name="heightMm"]').fill('30');
+		await page.getByLabel('Width, mm').fill('40');
+		await page.getByLabel('Height, mm').fill('30');
 		const good = { positions: file('xy.csv', POSITIONS), bom: file('bom.csv', PARTS_LIST) };
 		const issues = page.getByTestId('issues');
 		await choose(page, { ...good, paste: file('photo.png', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 1, 2, 3])) });
@@ -65,7 +65,7 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await expect(page).toHaveURL(/packages/);
 		await page.goBack();
 		await expect(page.locator('input[name="name"]')).toHaveValue('Half typed');
-		await expect(page.locator('input[name="widthMm"]')).toHaveValue('40');
+		await expect(page.getByLabel('Width, mm')).toHaveValue('40');
 		await expect(page.getByTestId('read-summary')).toContainText('32 openings, 13 parts');
 		for (const field of ['unit', 'decimal', 'positionsSide']) await page.locator(`select[name="${field}"]`).selectOption('');
 	});

@@ -173,9 +173,9 @@ export async function firstPanelByPages(page: Page, browser: Browser, base: stri
 			['bom', file('bom.csv', PARTS_LIST)]
 		] as const)
 			await engineer.locator(`input[name="${name}"]`).setInputFiles(chosen);
-		await engineer.locator('input[name="widthMm"]').fill('40');
-		await engineer.locator('input[name="heightMm"]').fill('30');
-		await engineer.locator('input[name="heightMm"]').press('Tab');
+		await engineer.getByLabel('Width, in').fill('40 mm');
+		await engineer.getByLabel('Height, in').fill('30 mm');
+		await engineer.getByLabel('Height, in').press('Tab');
 		await expect(engineer.getByTestId('read-summary')).toContainText('The files agree.');
 		await engineer.locator('input[name="name"]').fill('Mushroom-house humidity controller');
 		await engineer.locator('input[name="customer"]').fill('Cellar Caps');

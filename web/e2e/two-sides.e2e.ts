@@ -71,8 +71,8 @@ test('a panel’s layer: the page asks with a picture, cuts one circuit out, and
 test('the other side is added: turned to what the machine sees, on the same panel, its parts not missed on the first', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
 	await page.goto('/boards/new');
-	await page.locator('input[name="widthMm"]').fill('22');
-	await page.locator('input[name="heightMm"]').fill('16');
+	await page.getByLabel('Width, mm').fill('22');
+	await page.getByLabel('Height, mm').fill('16');
 	await choose(page, { paste: file('top.gbr', gerber(pads(TOP))), positions: file('xy.csv', POSITIONS), bom: file('bom.csv', BOM) });
 	await expect(page.getByTestId('read-summary')).toContainText('The files agree.');
 	for (const [name, value] of [
@@ -84,8 +84,8 @@ test('the other side is added: turned to what the machine sees, on the same pane
 	await page.getByRole('button', { name: 'Keep as board revision' }).click();
 	await page.getByRole('link', { name: 'Add the other side' }).click();
 	await expect(page.getByRole('heading', { name: 'Tag reader B, bottom side' })).toBeVisible();
-	await page.locator('input[name="widthMm"]').fill('22');
-	await page.locator('input[name="heightMm"]').fill('16');
+	await page.getByLabel('Width, mm').fill('22');
+	await page.getByLabel('Height, mm').fill('16');
 	await choose(page, { paste: file('bottom.gbr', gerber(pads(BOTTOM))), positions: file('xy.csv', POSITIONS), bom: file('bom.csv', BOM) });
 	await expect(page.getByTestId('issues')).toContainText('The bottom is turned to what the machine sees');
 	// A netlist names the pins of this side.

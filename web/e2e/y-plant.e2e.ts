@@ -111,7 +111,7 @@ test('a plant of one’s own begins empty and is set up by pages to its first pa
 		await page.getByLabel('Code from the terminal').fill(begun.found[1]!.toLowerCase().replace('-', ' '));
 		await page.getByRole('button', { name: 'Begin this plant' }).click();
 		await expect(page).toHaveURL(at('/plant/set-up'));
-		await expect(page.getByText('M. Wren')).toBeVisible();
+		await expect(page.getByText('M. Wren', { exact: true })).toBeVisible();
 		const clock = await (await page.request.get(at('/api/v1/clock'))).json();
 		expect(clock.rate).toBe(1);
 		expect(Math.abs(Date.parse(clock.now) - Date.now())).toBeLessThan(60_000);
