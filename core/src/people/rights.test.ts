@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import {
+	aRole,
 	ACTIONS,
 	asksForApproval,
 	BADGE_ALONE,
@@ -110,4 +111,8 @@ test.each([
 ] as const)('PIN %s of badge %s, %s: %s', (pin, badge, role, why) => {
 	if (why === null) expect(weakPin(pin, badge, role)).toBeNull();
 	else expect(weakPin(pin, badge, role)).toContain(why);
+});
+
+test('a role at the head of a sentence has its article', () => {
+	expect(ROLES.map(aRole)).toEqual(['An operator', 'A technician', 'An engineer', 'A quality person', 'A lead']);
 });

@@ -4,6 +4,9 @@ import { InputError } from '../judgement/index.ts';
 export const ROLES = ['operator', 'technician', 'engineer', 'quality', 'lead'] as const;
 export type Role = (typeof ROLES)[number];
 
+/** "An operator", "A lead": whoever has the role, at the head of a sentence. */
+export const aRole = (role: Role): string => `${/^[aeiou]/.test(role) ? 'An' : 'A'} ${role === 'quality' ? 'quality person' : role}`;
+
 /** Whether an action asks for a PIN on a shared screen, or for a second person everywhere. */
 export const APPROVALS = ['none', 'pin', 'second'] as const;
 export type Approval = (typeof APPROVALS)[number];
@@ -148,7 +151,7 @@ export function refusesApproval(
 	approver: { id: string; name: string; role: Role }
 ): string | null {
 	if (!may(approver.role, action, rights))
-		return `A ${approver.role} may not approve this (${action}). Ask: ${rolesThatMay(action, rights).join(', ')}.`;
+		return `${aRole(approver.role)} may not approve this (${action}). Ask: ${rolesThatMay(action, rights).join(', ')}.`;
 	if (rights[action].approval === 'second' && approver.id === actorId)
 		return `${approver.name} does this already. A second person approves it.`;
 	return null;
@@ -162,7 +165,7 @@ export const LEAST_DIGITS: Readonly<Record<Role, number>> = { operator: 4, techn
  */
 export function weakPin(pin: string, badge: string, role: Role, leastDigits: Readonly<Record<Role, number>> = LEAST_DIGITS): string | null {
 	const least = leastDigits[role];
-	if (pin.length < least) return `A ${role}’s PIN has ${least} digits or more.`;
+	if (pin.length < least) return `${aRole(role)}’s PIN has ${least} digits or more.`;
 	if (pin.toLowerCase().includes(badge.toLowerCase()) || badge.toLowerCase().includes(pin.toLowerCase()))
 		return 'The PIN stands on the badge. Choose another one.';
 	const steps = new Set([...pin].slice(1).map((c, i) => c.charCodeAt(0) - pin.charCodeAt(i)));

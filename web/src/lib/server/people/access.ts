@@ -1,5 +1,5 @@
 import { error, type RequestEvent } from '@sveltejs/kit';
-import { asksForApproval, may, refusesApproval, rolesThatMay, type Action } from '@keen-relay/core/people';
+import { aRole, asksForApproval, may, refusesApproval, rolesThatMay, type Action } from '@keen-relay/core/people';
 import { z } from 'zod';
 import { ApprovalNeeded, refuse } from '../answer.ts';
 import { personByPin } from './auth.ts';
@@ -17,7 +17,7 @@ export async function authorize(event: RequestEvent, action: Action): Promise<Ac
 	if (!person) error(401, stationPc ? 'Show your badge first.' : 'Sign in first.');
 	const rights = await rightsNow();
 	if (!may(person.role, action, rights))
-		error(403, `A ${person.role} may not do this (${action}). Ask: ${rolesThatMay(action, rights).join(', ')}.`);
+		error(403, `${aRole(person.role)} may not do this (${action}). Ask: ${rolesThatMay(action, rights).join(', ')}.`);
 	const actor = { id: person.id, name: person.name, role: person.role, approvedBy: null, stationPc: stationPc?.name ?? null };
 	if (!asksForApproval(rights[action], knownBy)) return actor;
 	const given = readApproval(event.request.headers.get('x-approval'));
