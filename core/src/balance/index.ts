@@ -1,2 +1,3 @@
 export * from './deal.ts';
 export * from './line-plan.ts';
+export * from './fits.ts';

@@ -49,6 +49,19 @@ export function checkRecipe(oven: Oven, recipe: OvenRecipe): void {
 	}
 }
 
+/** Why an oven cannot run a recipe, in words; null where it can. An oven's zones are corrected after its recipes were released. */
+export function whyNotIn(oven: Oven, recipe: OvenRecipe): string | null {
+	if (recipe.setC.length !== oven.zoneM.length)
+		return `it is for an oven of ${recipe.setC.length} zones, this one has ${oven.zoneM.length}`;
+	try {
+		checkRecipe(oven, recipe);
+		return null;
+	} catch (error) {
+		if (error instanceof InputError) return error.message;
+		throw error;
+	}
+}
+
 /** The air that a board meets: the value of the left side half a border before each change, of the right side half a border after it. */
 export function airNodes(oven: Oven, recipe: OvenRecipe): AirNode[] {
 	const first = recipe.setC[0] ?? oven.ambientC;

@@ -7,6 +7,7 @@ import {
 	bareBoardHeat,
 	boardSpots,
 	checkRecipe,
+	whyNotIn,
 	firstCrossing,
 	GENERIC_WINDOWS,
 	groupBorders,
@@ -83,6 +84,7 @@ describe('air in the oven', () => {
 describe('recipes', () => {
 	test('a recipe that fits passes', () => {
 		expect(() => checkRecipe(OVEN, RECIPE)).not.toThrow();
+		expect(whyNotIn(OVEN, RECIPE)).toBeNull();
 	});
 
 	test.each([
@@ -100,6 +102,13 @@ describe('recipes', () => {
 		}
 		expect(caught).toBeInstanceOf(InputError);
 		expect((caught as InputError).path).toBe(path);
+		expect(whyNotIn(OVEN, recipe)).toBeTruthy();
+	});
+
+	test('a recipe for another number of zones says both', () => {
+		expect(whyNotIn(OVEN, { ...RECIPE, setC: RECIPE.setC.slice(1) })).toBe(
+			`it is for an oven of ${RECIPE.setC.length - 1} zones, this one has ${OVEN.zoneM.length}`
+		);
 	});
 
 	test('a starting recipe fits every oven it is made for', () => {

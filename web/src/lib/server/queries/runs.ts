@@ -1,6 +1,10 @@
+import { whyNotOn } from '@keen-relay/core/balance';
 import { FIRST_PRINTS } from '@keen-relay/core/printing';
+import { whyNotIn } from '@keen-relay/core/reflow';
 import { sql } from 'kysely';
+import { machineData } from '$lib/stations/index.ts';
 import { errorsOfSide } from './sides.ts';
+import { stationsOf } from './stations.ts';
 import { db, type Db, type Trx } from '../db/index.ts';
 
 /** What keeps each of some sides from being run on a line; empty where it is ready. No geometry is fetched for it. */
@@ -20,6 +24,7 @@ export async function missingForRuns(sideIds: readonly number[], lineId: number)
 		])
 		.where('boardSide.id', 'in', sideIds)
 		.execute();
+	const misfits = await misfitsOf(sideIds, lineId);
 	return new Map(
 		rows.map(({ id, errors, panelSetBy, stencil, placementProgram, ovenRecipe }) => [
 			id,
@@ -28,10 +33,41 @@ export async function missingForRuns(sideIds: readonly number[], lineId: number)
 				...(panelSetBy ? [] : ['the panel layout']),
 				...(stencil ? [] : ['a released stencil']),
 				...(placementProgram ? [] : ['a released placement program']),
-				...(ovenRecipe ? [] : ['a released oven recipe'])
+				...(ovenRecipe ? [] : ['a released oven recipe']),
+				...(misfits.get(id) ?? [])
 			]
 		])
 	);
+}
+
+/** What is released for sides on a line and does not fit its machines as they are now: the line was changed since. */
+async function misfitsOf(sideIds: readonly number[], lineId: number): Promise<Map<number, string[]>> {
+	const of = (table: 'placementProgram' | 'ovenRecipe') =>
+		db
+			.selectFrom(table)
+			.where('lineId', '=', lineId)
+			.where('status', '=', 'released')
+			.where('boardSideId', 'in', [...sideIds]);
+	const [stations, programs, recipes] = await Promise.all([
+		stationsOf(lineId),
+		of('placementProgram')
+			.select(['placementProgram.boardSideId', sql<string[]>`jsonb_path_query_array(plan, '$.machines[*].machine')`.as('machines')])
+			.execute(),
+		of('ovenRecipe').select(['ovenRecipe.boardSideId', 'ovenRecipe.recipe']).execute()
+	]);
+	const placers = stations.filter((s) => s.role === 'place').map((s) => s.name);
+	const oven = stations.flatMap((s) => machineData(s, 'oven')?.oven ?? [])[0];
+	const said = [
+		...programs.map(({ boardSideId, machines }) => {
+			const why = whyNotOn({ machines: machines.map((machine) => ({ machine })) }, placers);
+			return [boardSideId, why && `a placement program for these placers (${why})`] as const;
+		}),
+		...recipes.map(({ boardSideId, recipe }) => {
+			const why = oven ? whyNotIn(oven, recipe) : 'there is no oven in use';
+			return [boardSideId, why && `an oven recipe for this oven (${why})`] as const;
+		})
+	];
+	return new Map(sideIds.map((id) => [id, said.flatMap(([side, words]) => (side === id && words ? [words] : []))]));
 }
 
 /** What keeps one side from being run on a line. */

@@ -1,4 +1,5 @@
 import { sql } from 'kysely';
+import type { StationRole } from '$lib/stations/index.ts';
 import { db } from '../db/index.ts';
 
 /** The stations of a line that are in use, in the order boards travel. */
@@ -18,6 +19,24 @@ export async function stationsAsOf(lineId: number, run: { machines: Record<strin
 		.execute();
 	const specs = new Map(rows.map((row) => [row.stationId, row.spec]));
 	return stations.map((s) => (specs.has(s.id) ? { ...s, spec: specs.get(s.id) } : s));
+}
+
+/** Stations of a kind whose machine data were corrected after something was made for them, by name. */
+export async function correctedSince(lineId: number, role: StationRole, madeAt: Date): Promise<string[]> {
+	const rows = await db
+		.selectFrom('station')
+		.innerJoin('stationRevision', (join) =>
+			join.onRef('stationRevision.stationId', '=', 'station.id').onRef('stationRevision.revision', '=', 'station.revision')
+		)
+		.select('station.name')
+		.where('station.lineId', '=', lineId)
+		.where('station.role', '=', role)
+		.where('station.outOfUseAt', 'is', null)
+		.where('stationRevision.revision', '>', 1)
+		.where('stationRevision.setAt', '>', madeAt)
+		.orderBy('position')
+		.execute();
+	return rows.map((row) => row.name);
 }
 
 /** Revisions of the machine data of a line's stations, as a run that begins now keeps them. */

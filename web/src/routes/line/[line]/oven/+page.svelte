@@ -21,6 +21,7 @@
 	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { dayTime } from '$lib/ui/format.ts';
 	import Caution from '$lib/ui/Caution.svelte';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import OvenPicture from '$lib/ui/OvenPicture.svelte';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
@@ -71,6 +72,7 @@
 		!data.recipe ||
 			data.pasteId !== pasteId ||
 			data.recipe.beltCmPerMin !== recipe.beltCmPerMin ||
+			data.recipe.setC.length !== recipe.setC.length ||
 			data.recipe.setC.some((c, i) => c !== recipe.setC[i])
 	);
 	const allowed = $derived(data.side && can('recipe.release'));
@@ -217,7 +219,7 @@
 			{/if}
 			<button
 				class="btn min-h-16 flex-[2] text-lg btn-primary"
-				disabled={!allowed || !changed || !result.check || tuning !== null}
+				disabled={!allowed || !(changed || data.old) || !result.check || tuning !== null}
 				onclick={() =>
 					act(
 						'POST',
@@ -226,9 +228,10 @@
 						'Oven recipe released'
 					)}
 			>
-				{changed ? 'Release recipe' : `Recipe ${data.recipe?.revision} released`}
+				{changed || data.old ? 'Release recipe' : `Recipe ${data.recipe?.revision} released`}
 			</button>
 		</div>
+		{#if data.old}<p class="flex items-start gap-2" data-testid="old"><LevelMark level="act" />{say(data.old)}</p>{/if}
 		{#if result.check}
 			<section>
 				<h2 class="text-sm font-semibold text-soft">Spots</h2>

@@ -1,6 +1,8 @@
+import { whyNotOn, type LinePlan } from '@keen-relay/core/balance';
 import { judgePace } from '@keen-relay/core/line';
 import { machineData, stagesOf } from '$lib/stations/index.ts';
 import { planFor } from '$lib/server/stations/place/program.ts';
+import { correctedSince } from '$lib/server/queries/stations.ts';
 import { reels } from '$lib/server/queries/results.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 
@@ -8,9 +10,26 @@ export async function load({ params, url, depends, parent }) {
 	depends('live:boards', 'live:results', 'live:line');
 	const { side, sides, station, stations, ready, lineId, run } = await stationPage(params.line, 'place', url, params.station);
 	const placer = { ...machineData(station, 'place')!.placer, name: station.name };
-	if (!side) return { side, sides, station, placer, lineId, plan: null, program: null, released: null, takt: null, stages: [], loaded: [] };
+	if (!side)
+		return {
+			side,
+			sides,
+			station,
+			placer,
+			lineId,
+			plan: null,
+			program: null,
+			old: null,
+			released: null,
+			takt: null,
+			stages: [],
+			loaded: []
+		};
 	const running = side.running ? run : null;
-	const program = running ? { revision: running.programRevision, plan: running.plan } : ready.program;
+	// What runs keeps the program that it was begun with; what is to come is looked at again where the line was changed since.
+	const old = running || !ready.program ? null : await whyOld(ready.program, stations, lineId);
+	const released = old?.misfit ? null : ready.program;
+	const program = running ? { revision: running.programRevision, plan: running.plan } : released;
 	const plan = program?.plan ?? (await planFor(side.id, lineId));
 	const belt = (running?.recipe ?? ready.recipe?.recipe)?.beltCmPerMin ?? null;
 	const stages = stagesOf(stations, side, plan, belt);
@@ -30,9 +49,31 @@ export async function load({ params, url, depends, parent }) {
 		lineId,
 		plan,
 		program: program ? { revision: program.revision } : null,
+		old,
 		released: ready.program?.revision ?? null,
 		takt: { taktS: takt.taktS, verdict: takt.verdict },
 		stages: timed,
 		loaded
+	};
+}
+
+/** Why a released program is not of the line as it is now, in words; null where it is. */
+async function whyOld(
+	program: { revision: number; plan: LinePlan; createdAt: Date },
+	stations: readonly { role: string; name: string }[],
+	lineId: number
+): Promise<{ misfit: boolean; words: string } | null> {
+	const placers = stations.filter((s) => s.role === 'place').map((s) => s.name);
+	const why = whyNotOn(program.plan, placers);
+	if (why)
+		return {
+			misfit: true,
+			words: `Program ${program.revision} cannot be built here any more: ${why}. This is one for the placers in use.`
+		};
+	const corrected = await correctedSince(lineId, 'place', program.createdAt);
+	if (corrected.length === 0) return null;
+	return {
+		misfit: false,
+		words: `Machine data of ${corrected.join(' and ')} were corrected after program ${program.revision}. Release it anew to plan with them.`
 	};
 }

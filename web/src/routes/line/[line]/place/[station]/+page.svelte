@@ -5,6 +5,7 @@
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import { loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
@@ -107,7 +108,7 @@
 			<KeyFigure value={fixed(machine.totalS, 1)} unit="s" label="a panel, predicted" {verdict} />
 			<button
 				class="btn min-h-16 text-lg btn-primary"
-				disabled={!allowed || data.program !== null}
+				disabled={!allowed || (data.program !== null && !data.old)}
 				onclick={() =>
 					act(
 						'POST',
@@ -116,8 +117,15 @@
 						'Placement program released'
 					)}
 			>
-				{data.program ? `Program ${data.program.revision} is released` : 'Release the program'}
+				{data.old
+					? `Release program ${data.released! + 1}`
+					: data.program
+						? `Program ${data.program.revision} is released`
+						: 'Release the program'}
 			</button>
+			{#if data.old}<p class="flex items-start gap-2" data-testid="old">
+					<LevelMark level={data.old.misfit ? 'act' : 'watch'} />{data.old.words}
+				</p>{/if}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Stages of the line, takt {fixed(data.takt.taktS, 1)} s</h2>
 				<ul class="py-1">

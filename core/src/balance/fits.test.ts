@@ -1,0 +1,16 @@
+import { expect, test } from 'vitest';
+import { whyNotOn } from './fits.ts';
+
+const plan = (...names: string[]) => ({ machines: names.map((machine) => ({ machine })) });
+
+test('a program fits the placers that it was made for, whatever their order', () => {
+	expect(whyNotOn(plan('Place 1', 'Place 2'), ['Place 2', 'Place 1'])).toBeNull();
+	expect(whyNotOn(plan(), [])).toBeNull();
+});
+
+test('a placer that is gone comes before one that has no work', () => {
+	expect(whyNotOn(plan('Place 1', 'Place 2'), ['Place 1'])).toBe('it counts on Place 2, which is not in use');
+	expect(whyNotOn(plan('A', 'B'), [])).toBe('it counts on A and B, which are not in use');
+	expect(whyNotOn(plan('Place 1'), ['Place 1', 'Place 2', 'Place 3'])).toBe('it has no work for Place 2 and Place 3');
+	expect(whyNotOn(plan('Place 1'), ['Place 2'])).toContain('counts on Place 1');
+});
