@@ -10,6 +10,7 @@
 	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import Issues from '$lib/ui/Issues.svelte';
+	import { same } from '$lib/ui/same.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import { figure, fixed, quantity, titled } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
@@ -27,7 +28,9 @@
 	let pitchYMm = $state(untrack(() => data.side.panel.pitchYMm));
 	let railMm = $state(untrack(() => data.side.panel.railMm));
 	let free = $state.raw(untrack(() => data.side.panel.free));
-	let fiducials = $state(untrack(() => data.side.panel.fiducials.map((f) => `${f.x}, ${f.y}`).join('\n')));
+	type Typed = { x: number | null; y: number | null };
+	const typedOf = (points: readonly Point[]): Typed[] => points.map(({ x, y }) => ({ x, y }));
+	let fiducials = $state(untrack(() => typedOf(data.side.panel.fiducials)));
 
 	$effect(() => {
 		loadGeometry(data.side.id).then(
@@ -43,22 +46,14 @@
 			.then((response) => (response.ok ? response.json() : []))
 			.then((list) => (layers = list));
 	});
-	const marks: Point[] = $derived(
-		fiducials
-			.split('\n')
-			.filter((line) => line.trim())
-			.map((line) => {
-				const [x, y] = line.split(/[,;\s]+/).map(Number);
-				return { x: x ?? NaN, y: y ?? NaN };
-			})
-	);
+	const marks: Point[] = $derived(fiducials.map(({ x, y }) => ({ x: x ?? NaN, y: y ?? NaN })));
 	const was = $derived(data.side.panel);
 	/** Revision of the panel that is shown: what somebody else sets meanwhile is not overwritten. */
 	let startedFrom = $state(untrack(() => data.side.panelRevision));
 	async function setPanel() {
 		if (await act('PUT', `/api/v1/sides/${data.side.id}/panel`, { startedFrom, ...layout }, 'Panel set')) startedFrom++;
 	}
-	const draft = new Draft<{ rows: number; columns: number; pitchXMm: number; pitchYMm: number; railMm: number; fiducials: string }>({
+	const draft = new Draft<{ rows: number; columns: number; pitchXMm: number; pitchYMm: number; railMm: number; fiducials: Typed[] }>({
 		subject: untrack(() => `panel.${data.side.boardRevisionId}`),
 		base: () => (data.side.panelSetBy ? 'a panel was set' : 'no panel was set'),
 		changed: () =>
@@ -68,7 +63,7 @@
 				pitchXMm !== was.pitchXMm ||
 				pitchYMm !== was.pitchYMm ||
 				railMm !== was.railMm ||
-				fiducials !== was.fiducials.map((f) => `${f.x}, ${f.y}`).join('\n')),
+				!same($state.snapshot(fiducials), typedOf(was.fiducials))),
 		read: () => ({ rows, columns, pitchXMm, pitchYMm, railMm, fiducials }),
 		take: (kept) => ({ rows, columns, pitchXMm, pitchYMm, railMm, fiducials } = kept)
 	});
@@ -84,7 +79,7 @@
 	const panel: { geometry: PanelGeometry | null; refusal: string } = $derived.by(() => {
 		try {
 			if (marks.some((f) => !Number.isFinite(f.x) || !Number.isFinite(f.y)))
-				return { geometry: null, refusal: 'A fiducial is two numbers, x and y in mm, on a line of its own.' };
+				return { geometry: null, refusal: 'A fiducial has two coordinates: type x and y, or take it out.' };
 			return { geometry: panelGeometry(data.side, layout, data.side.side), refusal: '' };
 		} catch (error) {
 			if (error instanceof InputError) return { geometry: null, refusal: `${error.message}.` };
@@ -100,10 +95,7 @@
 		}
 	});
 	function toCorners() {
-		if (bare)
-			fiducials = cornerFiducials(bare, layout.railMm)
-				.map((f) => `${f.x}, ${f.y}`)
-				.join('\n');
+		if (bare) fiducials = typedOf(cornerFiducials(bare, layout.railMm));
 	}
 	const all = $derived([...data.side.findings, ...data.side.issues]);
 	const errors = $derived(data.side.findings.filter((finding) => finding.severity === 'error').length);
@@ -274,11 +266,28 @@
 				<p class="figure col-span-3 self-end pb-2">
 					{panel.geometry ? `${figure(panel.geometry.widthMm, 1, 'mm')} × ${quantity(panel.geometry.heightMm, 1, 'mm')}` : ''}
 				</p>
-				<label class="col-span-4"
-					><span class="text-soft">Fiducials, x, y in mm, one a line</span><textarea
-						class="figure textarea h-[72px] w-full border-line bg-sheet"
-						bind:value={fiducials}></textarea></label
-				>
+				<fieldset class="col-span-4">
+					<legend class="text-soft">{titled('Fiducials: x, y, mm')}</legend>
+					{#each fiducials as f, i (i)}
+						<div class="flex items-center gap-2 pb-1">
+							<span class="figure w-4 text-soft">{i + 1}</span>
+							<NumberField bare label="Fiducial {i + 1}, x, mm" class="h-9 w-full" min={-Infinity} bind:value={f.x} />
+							<NumberField bare label="Fiducial {i + 1}, y, mm" class="h-9 w-full" min={-Infinity} bind:value={f.y} />
+							<button
+								type="button"
+								class="btn h-9 border-line bg-transparent font-normal"
+								onclick={() => (fiducials = fiducials.filter((_, k) => k !== i))}
+								aria-label="Take out fiducial {i + 1}">✕</button
+							>
+						</div>
+					{/each}
+					<button
+						type="button"
+						class="btn h-9 border-line bg-transparent font-normal"
+						disabled={fiducials.length >= 12}
+						onclick={() => (fiducials = [...fiducials, { x: null, y: null }])}>One more</button
+					>
+				</fieldset>
 				<button class="btn col-span-4 h-10 border-line bg-transparent font-normal" onclick={toCorners} disabled={!bare}
 					>Put three in the corners</button
 				>
