@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { judgeSignatures, waits } from '@keen-relay/core/inspection';
@@ -17,6 +18,7 @@
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const found = $derived(data.report?.signatures ?? []);
+	type Cause = (typeof found)[number];
 	let code = $state<string | null>(null);
 	let note = $state('');
 	const shown = $derived(found.find((s) => s.code === code) ?? found.find((s) => waits(data.cases, s.code)) ?? found[0] ?? null);
@@ -128,33 +130,46 @@
 				</div>
 				{#if series.length}<Chart config={evidence} label="Median of each panel, front and rear strokes apart" />{/if}
 			</div>
-			<div class="max-h-[210px] overflow-y-auto" role="group" aria-label="Causes found">
-				<table class="rows text-[15px]" data-testid="causes">
-					<thead
-						><tr
-							><th></th><th>Cause</th><th class="n">size</th><th class="n">names from</th><th class="n">|t|</th><th class="n">sure</th><th
-								>Case</th
-							></tr
-						></thead
-					>
-					<tbody>
-						{#each found as s (s.code + (s.where.at?.xMm ?? ''))}
-							{@const c = data.cases.find((x) => x.code === s.code)}
-							<tr class={shown === s ? 'font-semibold' : ''}>
-								<td class="w-6"><LevelMark level={s.symptomOf || !waits(data.cases, s.code) ? 'watch' : 'act'} /></td>
-								<td><button class="text-left underline" onclick={() => (code = s.code)}>{s.text.name}</button></td>
-								<td class="n">{fixed(s.size, Math.abs(s.size) < 2 ? 2 : 1)} {s.unit === 'lp' ? '%' : s.unit}</td><td class="n"
-									>{s.threshold}</td
-								>
-								<td class="n">{s.t === null ? '' : fixed(Math.abs(s.t), 1)}</td><td class="n">{sure(s.confidence)}</td>
-								<td>{c ? STATE[c.state] : ''}</td>
-							</tr>
-						{:else}<tr><td colspan="7" class="text-soft">No cause is named.</td></tr>{/each}
-						{#each data.report?.notJudged ?? [] as n, i (i)}<tr class="text-soft"
-								><td><LevelMark level="noData" /></td><td colspan="6">{say(n.why)} {n.test}.</td></tr
-							>{/each}
-					</tbody>
-				</table>
+			{#snippet mark(s: Cause)}<LevelMark level={s.symptomOf || !waits(data.cases, s.code) ? 'watch' : 'act'} />{/snippet}
+			{#snippet named(s: Cause)}<button class="text-left underline" onclick={() => (code = s.code)}>{s.text.name}</button>{/snippet}
+			<div class="max-h-[210px]">
+				<DataTable
+					small
+					name="causes"
+					label="Causes found"
+					testid="causes"
+					rows={found}
+					key={(s) => s.code + (s.where.at?.xMm ?? '')}
+					picked={(s) => shown === s}
+					columns={[
+						{ id: 'mark', title: '', value: () => null, cell: mark, class: 'w-6' },
+						{ id: 'cause', title: 'Cause', value: (s) => s.text.name, cell: named },
+						{
+							id: 'size',
+							title: 'size',
+							value: (s) => s.size,
+							words: (s) => `${fixed(s.size, Math.abs(s.size) < 2 ? 2 : 1)} ${s.unit === 'lp' ? '%' : s.unit}`,
+							figures: true
+						},
+						{ id: 'from', title: 'names from', value: (s) => s.threshold, figures: true },
+						{ id: 't', title: '|t|', value: (s) => (s.t === null ? null : Math.abs(s.t)), decimals: 1 },
+						{ id: 'sure', title: 'sure', value: (s) => s.confidence, words: (s) => sure(s.confidence), figures: true },
+						{
+							id: 'case',
+							title: 'Case',
+							value: (s) => {
+								const c = data.cases.find((x) => x.code === s.code);
+								return c ? STATE[c.state] : '';
+							}
+						}
+					]}
+					empty="No cause is named."
+				>
+					{#snippet after()}{#each data.report?.notJudged ?? [] as n, i (i)}<p class="flex items-center gap-2 py-1 text-sm text-soft">
+								<LevelMark level="noData" />{say(n.why)}
+								{n.test}.
+							</p>{/each}{/snippet}
+				</DataTable>
 			</div>
 		</div>
 	{/snippet}

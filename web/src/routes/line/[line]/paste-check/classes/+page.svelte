@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { goto } from '$app/navigation';
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
@@ -19,6 +20,9 @@
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	let chosen = $state<string | null>(null);
+	type Class = (typeof data.classes)[number];
+	/** Of fewer deposits no capability is said. */
+	const enough = ({ capability }: Class) => (capability && capability.n >= 50 ? capability : null);
 	let costs = $state(untrack(() => ({ ...data.costs })));
 	/** The class that allows the shortest interval speaks first. */
 	const worst = $derived(
@@ -159,20 +163,37 @@
 		{/if}
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Classes</h2>
-			<table class="rows text-sm" data-testid="classes">
-				<thead><tr><th></th><th>Class</th><th class="n">Cpk</th><th class="n">at least</th><th class="n">wipe</th></tr></thead>
-				<tbody>
-					{#each data.classes as k (k.padClass)}
-						<tr class={c === k ? 'font-semibold' : ''} title={k.capability?.remark ?? ''}>
-							<td class="w-6"><LevelMark level={k.advice.verdict.level} /></td>
-							<td><button class="text-left underline" onclick={() => (chosen = k.padClass)}>{k.name}</button></td>
-							<td class="n">{k.capability && k.capability.n >= 50 ? fixed(k.capability.cpk, 2) : 'few'}</td>
-							<td class="n">{k.capability && k.capability.n >= 50 ? fixed(k.capability.cpkLower, 2) : ''}</td>
-							<td class="n">{k.advice.allows ?? 'any'}</td>
-						</tr>
-					{/each}
-				</tbody>
-			</table>
+			{#snippet mark(k: Class)}<LevelMark level={k.advice.verdict.level} />{/snippet}
+			{#snippet named(k: Class)}<button class="text-left underline" onclick={() => (chosen = k.padClass)}>{k.name}</button>{/snippet}
+			<DataTable
+				small
+				name="pad-classes"
+				label="Classes"
+				testid="classes"
+				rows={data.classes}
+				key={(k) => k.padClass}
+				picked={(k) => c === k}
+				columns={[
+					{ id: 'mark', title: '', value: () => null, cell: mark, class: 'w-6' },
+					{ id: 'class', title: 'Class', value: (k) => k.name, cell: named },
+					{
+						id: 'cpk',
+						title: 'Cpk',
+						value: (k) => enough(k)?.cpk,
+						words: (k) => (enough(k) ? fixed(enough(k)!.cpk, 2) : 'few'),
+						figures: true
+					},
+					{ id: 'least', title: 'at least', value: (k) => enough(k)?.cpkLower, decimals: 2 },
+					{
+						id: 'wipe',
+						title: 'wipe',
+						value: (k) => k.advice.allows ?? Infinity,
+						words: (k) => String(k.advice.allows ?? 'any'),
+						figures: true
+					}
+				]}
+				empty="No class has deposits yet."
+			/>
 			{#if c?.capability}<p class="py-1 text-sm text-soft">
 					Cpk from the spread within each pad; "at least" is its 95 % lower bound; {#if c.capability.ppkPercentile !== null}
 						by percentiles {fixed(c.capability.ppkPercentile, 2)}.{:else}

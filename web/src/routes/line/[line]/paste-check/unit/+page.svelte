@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { page } from '$app/state';
 	import { noData } from '@keen-relay/core/judgement';
 	import { act } from '$lib/ui/api.ts';
@@ -12,6 +13,7 @@
 	import { fixed } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
+	type Row = NonNullable<typeof data.gauge>['rows'][number];
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const verdict = $derived(data.verdict ?? noData('No run on this line: nothing to compare.'));
 	const worst = $derived([...(data.gauge?.rows ?? [])].sort((a, b) => b.share - a.share)[0] ?? null);
@@ -67,22 +69,23 @@
 			<section class="mt-2 max-w-3xl">
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Repeatability: one panel measured again and again</h2>
 				{#if data.gauge}
-					<table class="rows text-sm" data-testid="gauge">
-						<thead
-							><tr
-								><th></th><th>Class</th><th class="n">pads</th><th class="n">σ of the unit, %</th><th class="n">6σ of the tolerance</th></tr
-							></thead
-						>
-						<tbody>
-							{#each data.gauge.rows as r (r.padClass)}
-								<tr
-									><td class="w-6"><LevelMark level={r.enough ? 'good' : r.share > 0.3 ? 'act' : 'watch'} /></td><td>{r.name}</td><td
-										class="n">{r.pads}</td
-									><td class="n">{fixed(r.sigma, 2)}</td><td class="n">{fixed(100 * r.share, 1)} %</td></tr
-								>
-							{/each}
-						</tbody>
-					</table>
+					{#snippet mark(r: Row)}<LevelMark level={r.enough ? 'good' : r.share > 0.3 ? 'act' : 'watch'} />{/snippet}
+					<DataTable
+						small
+						name="gauge"
+						label="Repeatability by class"
+						testid="gauge"
+						rows={data.gauge.rows}
+						key={(r) => r.padClass}
+						columns={[
+							{ id: 'mark', title: '', value: () => null, cell: mark, class: 'w-6' },
+							{ id: 'class', title: 'Class', value: (r) => r.name },
+							{ id: 'pads', title: 'pads', value: (r) => r.pads, figures: true },
+							{ id: 'sigma', title: 'σ of the unit, %', value: (r) => r.sigma, decimals: 2 },
+							{ id: 'share', title: '6σ of the tolerance, %', value: (r) => 100 * r.share, decimals: 1 }
+						]}
+						empty="No class was measured."
+					/>
 					<p class="py-1 text-sm text-soft">
 						Panel <a class="underline" href="/panels/{data.gauge.panel}">{data.gauge.panel}</a>, {data.gauge.repeats} measurements without a print
 						between. At most 10 % of the tolerance is common practice; above it the limits judge the unit and not the print.

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { untrack } from 'svelte';
 	import { InputError, noData } from '@keen-relay/core/judgement';
 	import {
@@ -104,6 +105,14 @@
 		take: (kept) => ([foilUm, wall, taperUm, ownLimits] = [kept.foilUm, kept.wall, kept.taperUm ?? null, kept.ownLimits ?? {}])
 	});
 	const parts = $derived(geometry ? drawnParts(geometry.parts) : []);
+	/** The openings with the least room, the nearest first. */
+	const nearest = $derived(
+		(check?.ranking ?? []).slice(0, 10).map((i) => {
+			const forecast = check!.forecasts[i]!;
+			return { i, name: openings[i]!.name, forecast, ratio: forecast.ruledBy === 'area' ? forecast.areaRatio : forecast.aspectRatio };
+		})
+	);
+	type Near = (typeof nearest)[number];
 </script>
 
 <StationFrame {verdict}>
@@ -182,25 +191,26 @@
 			{#if !allowed}<p class="text-sm text-soft">An engineer or lead releases stencils.</p>{/if}
 			<section>
 				<h2 class="text-sm font-semibold text-soft">Nearest to the limit</h2>
-				<table class="rows text-sm" data-testid="worst-openings">
-					<thead
-						><tr><th></th><th>Opening</th><th class="n">ratio</th><th class="n">nL</th><th class="n">to {unitName('µm')}</th></tr></thead
-					>
-					<tbody>
-						{#each check.ranking.slice(0, 10) as i (i)}
-							{@const f = check.forecasts[i]!}
-							<tr class="cursor-pointer {selected === i ? 'font-semibold' : ''}" onclick={() => (selected = i)}>
-								<td class="w-6"><LevelMark level={COLOUR[f.result]} /></td>
-								<td><button class="text-left" onclick={() => (selected = i)}>{openings[i]!.name}</button></td>
-								<td class="n" title={f.ruledBy === 'area' ? 'area ratio' : 'aspect ratio'}
-									>{fixed(f.ruledBy === 'area' ? f.areaRatio : f.aspectRatio, 3)}</td
-								>
-								<td class="n">{fixed(f.volumeNl, 2)}</td>
-								<td class="n">{figure(Math.floor(f.thickestMm * 1000), 0, 'µm')}</td>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
+				{#snippet mark({ forecast }: Near)}<LevelMark level={COLOUR[forecast.result]} />{/snippet}
+				{#snippet named({ i, name }: Near)}<button class="text-left" onclick={() => (selected = i)}>{name}</button>{/snippet}
+				<DataTable
+					small
+					name="openings-near-the-limit"
+					label="Openings nearest to the limit"
+					testid="worst-openings"
+					rows={nearest}
+					key={({ i }) => i}
+					onpick={({ i }) => (selected = i)}
+					picked={({ i }) => i === selected}
+					columns={[
+						{ id: 'mark', title: '', value: () => null, cell: mark, class: 'w-6' },
+						{ id: 'opening', title: 'Opening', value: ({ name }) => name, cell: named },
+						{ id: 'ratio', title: 'ratio', value: ({ ratio }) => ratio, decimals: 3 },
+						{ id: 'volume', title: 'nL', value: ({ forecast }) => forecast.volumeNl, decimals: 2 },
+						{ id: 'to', title: 'to, µm', value: ({ forecast }) => Math.floor(forecast.thickestMm * 1000), decimals: 0 }
+					]}
+					empty="No opening."
+				/>
 				{#if selected !== null && check.forecasts[selected]}
 					{@const f = check.forecasts[selected]!}
 					{@const o = openings[selected]!}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { untrack } from 'svelte';
@@ -14,6 +15,7 @@
 
 	let { data } = $props();
 	let chosen = $state<string | null>(null);
+	type Class = (typeof data.classes)[number];
 	let costs = $state(untrack(() => ({ ...data.costs })));
 	const c = $derived(data.classes.find((k) => k.padClass === chosen) ?? [...data.classes].sort((a, b) => b.defects - a.defects)[0] ?? null);
 	const verdict = $derived(c?.verdict ?? noData('No deposit of this board has been followed to an inspection after the oven yet.'));
@@ -115,15 +117,23 @@
 		{/if}
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Classes</h2>
-			<table class="rows text-sm" data-testid="classes">
-				<tbody>
-					{#each data.classes as k (k.padClass)}<tr class={c === k ? 'font-semibold' : ''}
-							><td class="w-6"><LevelMark level={k.verdict.level} /></td><td
-								><button class="text-left underline" onclick={() => (chosen = k.padClass)}>{k.name}</button></td
-							><td class="n">{k.defects} defects</td></tr
-						>{/each}
-				</tbody>
-			</table>
+			{#snippet mark(k: Class)}<LevelMark level={k.verdict.level} />{/snippet}
+			{#snippet named(k: Class)}<button class="text-left underline" onclick={() => (chosen = k.padClass)}>{k.name}</button>{/snippet}
+			<DataTable
+				small
+				name="classes-with-defects"
+				label="Classes"
+				testid="classes"
+				rows={data.classes}
+				key={(k) => k.padClass}
+				picked={(k) => c === k}
+				columns={[
+					{ id: 'mark', title: '', value: () => null, cell: mark, class: 'w-6' },
+					{ id: 'class', title: 'Class', value: (k) => k.name, cell: named },
+					{ id: 'defects', title: 'defects', value: (k) => k.defects, figures: true }
+				]}
+				empty="No class has deposits yet."
+			/>
 		</section>
 		<p class="text-sm text-soft">
 			A call that names no pin is put to the worst deposit of its part. Calls count as the machines made them. Panels that were stopped have

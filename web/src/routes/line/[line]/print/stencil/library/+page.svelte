@@ -145,15 +145,23 @@
 						>Keep these readings</button
 					>
 				</section>
-				<section class="min-h-0 overflow-y-auto" role="group" aria-label="History of the stencil">
+				<section class="flex min-h-0 flex-col">
 					<h2 class="border-b border-hair pb-1 font-semibold">History</h2>
-					<table class="rows text-sm">
-						<tbody
-							>{#each tool.events as e (e.id)}<tr
-									><td class="whitespace-nowrap">{dayTime(e.at, zone)}</td><td>{e.kind}</td><td>{e.note ?? ''}</td></tr
-								>{:else}<tr><td class="text-soft">Nothing yet.</td></tr>{/each}</tbody
-						>
-					</table>
+					<div class="min-h-0 flex-1">
+						<DataTable
+							small
+							name="stencil-history"
+							label="History of {tool.code}"
+							rows={tool.events}
+							key={(e) => e.id}
+							columns={[
+								{ id: 'at', title: 'Time', value: (e) => new Date(e.at).getTime(), time: true },
+								{ id: 'kind', title: 'What', value: (e) => e.kind },
+								{ id: 'note', title: 'Note', value: (e) => e.note ?? '' }
+							]}
+							empty="Nothing yet."
+						/>
+					</div>
 				</section>
 			</div>
 		{:else}
