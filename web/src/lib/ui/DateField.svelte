@@ -68,7 +68,7 @@
 		placeholder={inField(time ? '2026-11-27T13:42' : '2026-11-27')}
 		{disabled}
 		autocomplete="off"
-		aria-label={spoken ?? (bare ? label : undefined)}
+		aria-label={spoken ?? label}
 		aria-invalid={wrong}
 		aria-describedby={wrong ? id : undefined}
 		oninput={(event) => (typed = event.currentTarget.value)}

@@ -125,7 +125,7 @@
 		inputmode="decimal"
 		role="spinbutton"
 		autocomplete="off"
-		aria-label={bare ? named : undefined}
+		aria-label={named}
 		aria-invalid={wrong !== '' || Boolean(errors?.length)}
 		aria-valuenow={there ?? undefined}
 		aria-describedby={withUnit || wrong ? `${id}-read` : errors?.length ? `${id}-error` : undefined}

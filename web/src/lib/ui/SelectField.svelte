@@ -25,7 +25,7 @@
 		class="select w-full border-line bg-sheet {wrong ? 'border-act' : ''} {looks}"
 		bind:value
 		{disabled}
-		aria-label={spoken}
+		aria-label={spoken ?? label}
 		aria-invalid={wrong}
 		aria-describedby={wrong ? id : undefined}
 		>{#if !options.some(([one]) => one === value)}<option {value} disabled></option>{/if}{#each options as [one, words] (one)}<option

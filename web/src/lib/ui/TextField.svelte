@@ -42,7 +42,8 @@
 	const id = $props.id();
 	const wrong = $derived(Boolean(errors?.length));
 	const shared = $derived({
-		'aria-label': spoken ?? (bare ? label : undefined),
+		// What is wrong is no part of its name.
+		'aria-label': spoken ?? label,
 		'aria-invalid': wrong,
 		'aria-describedby': wrong ? id : undefined,
 		'data-scan': scan ? '' : undefined,

@@ -81,20 +81,21 @@ async function request(
 }
 
 /** Sends, says in a toast what happened, offers to undo it where it can be, and reloads what the page shows.
- * @param atFields shows what was refused where it was typed; whether it could
+ * @param refused is told what was refused, to say it where it was typed too
  */
 export async function act<T extends { actionId?: number }>(
 	method: string,
 	path: string,
 	body: unknown,
 	done: string,
-	atFields: (issues: readonly Issue[]) => boolean = () => false
+	refused: (issues: readonly Issue[]) => void = () => undefined
 ): Promise<T | null> {
 	const answer = await send<T>(method, path, body);
 	if (!answer.ok) {
 		const { conflict } = answer;
 		if (!conflict) {
-			if (!atFields(answer.issues)) sayNot(answer.message);
+			sayNot(answer.message);
+			refused(answer.issues);
 			if (answer.stopped) await invalidateAll();
 			return null;
 		}

@@ -56,13 +56,11 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 		async onUpdate({ form: read }) {
 			if (!read.valid) return;
 			const value = read.data as z.output<S>;
-			const atFields = (issues: readonly Issue[]) => {
-				const own = issues.flatMap(({ field, message }) => {
+			const refused = (issues: readonly Issue[]) => {
+				for (const { field, message } of issues) {
 					const at = of.fieldAt?.(field) ?? field;
-					return at.split('.')[0]! in begun ? [{ at, words: sentence(field, message) }] : [];
-				});
-				for (const { at, words } of own) setError(read, at as never, words);
-				return own.length === issues.length && own.length > 0;
+					if (at.split('.')[0]! in begun) setError(read, at as never, sentence(field, message));
+				}
 			};
 			const path = typeof of.path === 'string' ? of.path : of.path(value);
 			const answer = await act<T & { actionId?: number }>(
@@ -70,7 +68,7 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 				path,
 				of.body ? of.body(value) : value,
 				of.done(value),
-				atFields
+				refused
 			);
 			if (!answer) return void (read.valid = false);
 			if (!of.stays) read.data = structuredClone(start(value)) as z.input<S>;

@@ -26,6 +26,7 @@
 			formId,
 			...(when ? { at: plantInstant(when, page.data.plant?.timeZone ?? 'UTC') } : {})
 		}),
+		fieldAt: (field): string => (field.split('.')[0]! in (formOf($form.type)?.form.properties ?? {}) ? `fields.${field}` : field),
 		done: ({ type }) => `${data.name}: ${formOf(type)?.words} taken`,
 		then: (_, { type, source }) => {
 			choose(type, source);
