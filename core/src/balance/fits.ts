@@ -2,7 +2,7 @@ import type { LinePlan } from './line-plan.ts';
 
 /** Why a placement program cannot be built on the placers of a line as they are now; null where it can. A line changes after its programs were released.
  * @param placers names of the placers in use
- * @example whyNotOn({ machines: [{ machine: 'Place 1', ... }], ... }, ['Place 1', 'Place 2']) // => 'it has no work for Place 2'
+ * @example whyNotOn({ machines: [{ machine: 'Place 1' }] }, ['Place 1', 'Place 2']) // => 'it has no work for Place 2'
  */
 export function whyNotOn(
 	plan: { machines: readonly Pick<LinePlan['machines'][number], 'machine'>[] },
