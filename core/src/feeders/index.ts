@@ -1,2 +1,5 @@
 export * from './layout.ts';
 export * from './run-out.ts';
+export * from './verify.ts';
+export * from './splice-route.ts';
+export * from './reel-count.ts';

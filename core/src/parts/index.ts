@@ -2,3 +2,4 @@ export * from './facts.ts';
 export * from './package.ts';
 export * from './pins.ts';
 export * from './tape.ts';
+export * from './moisture.ts';

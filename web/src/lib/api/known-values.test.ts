@@ -85,6 +85,67 @@ const VALUES: [what: string, name: string, body: unknown, expected: unknown][] =
 		},
 		{ widthMm: 0.14 }
 	],
+	[
+		'a reel that is wanted in another slot',
+		'feeder_scan',
+		{
+			scan: { what: 'dock', slot: 7, feeder: 'F2' },
+			setUp: {
+				slots: 20,
+				needs: [
+					{ slot: 7, part: 'C-100N', tapeMm: 8, pitchMm: 4 },
+					{ slot: 9, part: 'C-1U', tapeMm: 8, pitchMm: 4 }
+				],
+				feeders: [{ id: 'F2', tapeMm: 8, pitchMm: 4, reel: 'L9' }],
+				reels: [{ id: 'L9', part: 'C-1U', tapeMm: 8, pieces: 900 }]
+			}
+		},
+		{ ok: false, codes: { 0: 'WRONG_SLOT' }, words: 'C-1U is wanted in slot 9, not in 7.' }
+	],
+	['a reel half used', 'reel_pieces', { outerMm: 110, hubMm: 60, tapeMm: 0.75, pitchMm: 2 }, { pieces: 4451 }],
+	[
+		'three splices of which the near one goes first',
+		'splice_route',
+		{
+			splices: [
+				{ name: 'A', xM: 0, deadlineS: 100, serviceS: 60 },
+				{ name: 'B', xM: 12, deadlineS: 193, serviceS: 60 },
+				{ name: 'C', xM: 1, deadlineS: 195, serviceS: 60 }
+			]
+		},
+		{ stopS: 0, stops: { 0: { name: 'A' }, 1: { name: 'C', startS: 61 }, 2: { name: 'B', finishS: 192, spareS: 1 } } }
+	],
+	[
+		'a level 5 part that stood in air too long for dry air to undo it',
+		'floor_life',
+		{
+			level: '5',
+			stays: [
+				{ where: 'air', hours: 9 },
+				{ where: 'cabinet', hours: 200, rhPct: 3 },
+				{ where: 'air', hours: 30 }
+			]
+		},
+		{ usedH: 39, leftH: 9, expired: false }
+	],
+	['a thin level 5a part, long past its life', 'bake_hours', { level: '5a', bodyMm: 1.2, overH: 80 }, { hoursAt125C: 16 }],
+	[
+		'offsets of seven placements on three panels',
+		'offset_trim',
+		{ offsetsUm: [30, 31, 32, 33, 34, 35, 36], panels: 3 },
+		{ medianUm: 33, sigmaUm: 2.9652, standardErrorUm: 1.4046, interval: { lowUm: 30, highUm: 36 }, correctionUm: -23.1 }
+	],
+	[
+		'one nozzle of two',
+		'pick_causes',
+		{
+			counts: [
+				{ feeder: 'F1', nozzle: 'N1', picks: 2000, errors: 4 },
+				{ feeder: 'F1', nozzle: 'N2', picks: 2000, errors: 40 }
+			]
+		},
+		{ causes: { 0: { kind: 'nozzle', name: 'N2', ratio: 10, errors: 40 } } }
+	],
 	['delivery at an area ratio of 0.50', 'transfer', { areaRatio: 0.5 }, { efficiency: 0.5498, cvPct: 20 }],
 	['delivery at 0.66', 'transfer', { areaRatio: 0.66 }, { efficiency: 0.7996, cvPct: 9.51 }],
 	[

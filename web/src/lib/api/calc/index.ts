@@ -1,7 +1,9 @@
 import { artwork } from './artwork.ts';
 import type { Calculation } from './calculation.ts';
+import { feeders } from './feeders.ts';
 import { line } from './line.ts';
 import { pasteCalculations } from './paste.ts';
+import { placement } from './placement.ts';
 import { printing } from './printing.ts';
 import { pasteResults } from './paste-results.ts';
 import { reflow } from './reflow.ts';
@@ -18,6 +20,8 @@ export const CALCULATIONS: readonly Calculation[] = [
 	...printing,
 	...pasteResults,
 	...line,
+	...feeders,
+	...placement,
 	...reflow,
 	...results
 ];
