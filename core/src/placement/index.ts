@@ -4,3 +4,5 @@ export * from './machine.ts';
 export * from './program.ts';
 export * from './pick-errors.ts';
 export * from './trims.ts';
+export * from './fiducials.ts';
+export * from './other-machines.ts';

@@ -146,6 +146,44 @@ const VALUES: [what: string, name: string, body: unknown, expected: unknown][] =
 		},
 		{ causes: { 0: { kind: 'nozzle', name: 'N2', ratio: 10, errors: 40 } } }
 	],
+	[
+		'two marks, and the part between them',
+		'fiducial_fit',
+		{
+			nominal: outline([10, 10], [210, 110]),
+			measured: outline([309.8, 60.42], [509.45, 161.3]),
+			parts: [{ xMm: 110, yMm: 60, rotationDeg: 90 }]
+		},
+		{ rotationDeg: 0.2417, scaleX: 1.0003689, parts: { 0: { xMm: 409.625, yMm: 110.86, rotationDeg: 90.2417 } } }
+	],
+	[
+		'a place far outside its two marks',
+		'place_error',
+		{ markUm: 12, marks: outline([0, 0], [40, 0]), places: outline([200, 100]) },
+		{ errorsUm: { 0: 87.77 } }
+	],
+	['two heads, placing slower than picking', 'alternating_heads', { cycles: Array(5).fill({ pickS: 0.5, placeS: 1 }) }, { totalS: 5.5 }],
+	[
+		'five parts on a turret',
+		'turret_time',
+		{
+			parts: [
+				{ at: { x: 0, y: 0 }, slot: 3 },
+				{ at: { x: 10, y: 0 }, slot: 3 },
+				{ at: { x: 20, y: 0 }, slot: 4 },
+				{ at: { x: 20, y: 15 }, slot: 9 },
+				{ at: { x: 25, y: 15 }, slot: 9 }
+			],
+			turret: { table: { vMmS: 600, aMmS2: 9000 }, carriage: { vMmS: 800, aMmS2: 12000 }, slotPitchMm: 16, indexS: 0.1, stations: 2 }
+		},
+		{ totalS: 0.566667 }
+	],
+	[
+		'a part of 8 g on a bore of 5 mm',
+		'hold_limit',
+		{ vacuumKPa: 60, boreMm: 5, massG: 8, friction: 0.3, safety: 2 },
+		{ accelerationMmS2: 22089 }
+	],
 	['delivery at an area ratio of 0.50', 'transfer', { areaRatio: 0.5 }, { efficiency: 0.5498, cvPct: 20 }],
 	['delivery at 0.66', 'transfer', { areaRatio: 0.66 }, { efficiency: 0.7996, cvPct: 9.51 }],
 	[

@@ -1,7 +1,18 @@
-import { offsetTrim, pickCauses } from '@keen-relay/core/placement';
+import {
+	alternatingHeadsS,
+	fitFiducials,
+	holdLimitMmS2,
+	offsetTrim,
+	pickCauses,
+	placedBy,
+	placeErrorUm,
+	turretS
+} from '@keen-relay/core/placement';
 import { z } from 'zod';
+import { axis } from '$lib/stations/place.ts';
 import { calculation } from './calculation.ts';
 
+const point = z.object({ x: z.number(), y: z.number() });
 const name = z.string().trim().min(1).max(60);
 
 export const placement = [
@@ -33,5 +44,98 @@ export const placement = [
 			]
 		},
 		run: ({ counts }) => ({ causes: pickCauses(counts) })
+	}),
+	calculation({
+		name: 'fiducial_fit',
+		summary:
+			'Where a placer’s camera found the marks: turn, stretch and move, whether they can be believed, and where the parts of the program lie then.',
+		input: z.object({
+			nominal: z.array(point).max(64),
+			measured: z.array(point).max(64),
+			kind: z.enum(['even', 'uneven']).default('even'),
+			parts: z
+				.array(z.object({ xMm: z.number(), yMm: z.number(), rotationDeg: z.number() }))
+				.max(50_000)
+				.default([])
+		}),
+		example: {
+			nominal: [
+				{ x: 10, y: 10 },
+				{ x: 210, y: 110 }
+			],
+			measured: [
+				{ x: 309.8, y: 60.42 },
+				{ x: 509.45, y: 161.3 }
+			],
+			parts: [{ xMm: 110, yMm: 60, rotationDeg: 90 }]
+		},
+		run: ({ nominal, measured, kind, parts }) => {
+			const fit = fitFiducials(nominal, measured, kind);
+			return { ...fit, parts: parts.map((part) => placedBy(fit, part)) };
+		}
+	}),
+	calculation({
+		name: 'place_error',
+		summary: 'How far places can be off for what the marks are read wrong by, µm along each axis.',
+		input: z.object({ markUm: z.number(), marks: z.array(point).max(64), places: z.array(point).max(50_000) }),
+		example: {
+			markUm: 12,
+			marks: [
+				{ x: 0, y: 0 },
+				{ x: 200, y: 0 }
+			],
+			places: [
+				{ x: 100, y: 0 },
+				{ x: 200, y: 0 }
+			]
+		},
+		run: ({ markUm, marks, places }) => ({ errorsUm: places.map((place) => placeErrorUm(markUm, marks, place)) })
+	}),
+	calculation({
+		name: 'alternating_heads',
+		summary: 'Two heads that take turns over one place: seconds until the last cycle is placed.',
+		input: z.object({ cycles: z.array(z.object({ pickS: z.number(), placeS: z.number() })).max(10_000) }),
+		example: {
+			cycles: [
+				{ pickS: 1.4, placeS: 1 },
+				{ pickS: 1.4, placeS: 1 }
+			]
+		},
+		run: ({ cycles }) => ({ totalS: alternatingHeadsS(cycles) })
+	}),
+	calculation({
+		name: 'turret_time',
+		summary: 'A turret over a moving table with a moving feeder carriage: seconds for parts in their order.',
+		input: z.object({
+			parts: z.array(z.object({ at: point, slot: z.number() })).max(10_000),
+			turret: z.object({ table: axis, carriage: axis, slotPitchMm: z.number(), indexS: z.number(), stations: z.number() })
+		}),
+		example: {
+			parts: [
+				{ at: { x: 0, y: 0 }, slot: 3 },
+				{ at: { x: 10, y: 0 }, slot: 3 }
+			],
+			turret: {
+				table: { vMmS: 600, aMmS2: 9000 },
+				carriage: { vMmS: 800, aMmS2: 12000 },
+				slotPitchMm: 16,
+				indexS: 0.1,
+				stations: 2
+			}
+		},
+		run: ({ parts, turret }) => ({ totalS: turretS(parts, turret) })
+	}),
+	calculation({
+		name: 'hold_limit',
+		summary: 'How fast a nozzle may move a part sideways before it slips, mm/s².',
+		input: z.object({
+			vacuumKPa: z.number(),
+			boreMm: z.number(),
+			massG: z.number(),
+			friction: z.number().default(0.25),
+			safety: z.number().default(2.5)
+		}),
+		example: { vacuumKPa: 60, boreMm: 5, massG: 8 },
+		run: (of) => ({ accelerationMmS2: holdLimitMmS2(of) })
 	})
 ];
