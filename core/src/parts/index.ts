@@ -3,3 +3,4 @@ export * from './package.ts';
 export * from './pins.ts';
 export * from './tape.ts';
 export * from './moisture.ts';
+export * from './values.ts';

@@ -184,6 +184,12 @@ const VALUES: [what: string, name: string, body: unknown, expected: unknown][] =
 		{ vacuumKPa: 60, boreMm: 5, massG: 8, friction: 0.3, safety: 2 },
 		{ accelerationMmS2: 22089 }
 	],
+	[
+		'capacitors as bills write them',
+		'part_value',
+		{ texts: ['473', '3n3/100V', '47'], kind: 'C' },
+		{ values: { 0: { value: 47e-9, unit: 'F' }, 1: { value: 3.3e-9, unit: 'F' }, 2: { why: '“47” has no unit.' } } }
+	],
 	['delivery at an area ratio of 0.50', 'transfer', { areaRatio: 0.5 }, { efficiency: 0.5498, cvPct: 20 }],
 	['delivery at 0.66', 'transfer', { areaRatio: 0.66 }, { efficiency: 0.7996, cvPct: 9.51 }],
 	[

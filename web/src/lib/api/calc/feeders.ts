@@ -1,5 +1,5 @@
 import { dockFeeder, reelPieces, spliceReel, spliceRoute, tapeThicknessMm, tieReel } from '@keen-relay/core/feeders';
-import { bakeHours, floorLife, MOISTURE_LEVELS } from '@keen-relay/core/parts';
+import { bakeHours, floorLife, MOISTURE_LEVELS, readValue, VALUE_KINDS } from '@keen-relay/core/parts';
 import { z } from 'zod';
 import { calculation } from './calculation.ts';
 
@@ -153,5 +153,12 @@ export const feeders = [
 		input: z.object({ level: z.enum(MOISTURE_LEVELS), bodyMm: z.number(), overH: z.number() }),
 		example: { level: '3', bodyMm: 1.4, overH: 20 },
 		run: ({ level, bodyMm, overH }) => ({ hoursAt125C: bakeHours(level, bodyMm, overH) })
+	}),
+	calculation({
+		name: 'part_value',
+		summary: 'The value of a part as bills write it, 4k7, R47, 2,2µF, 104, in ohm, farad or henry; or why it is compared as text.',
+		input: z.object({ texts: z.array(z.string().max(80)).max(5000), kind: z.enum(VALUE_KINDS) }),
+		example: { texts: ['4k7', 'R47', '100 Ω'], kind: 'R' },
+		run: ({ texts, kind }) => ({ values: texts.map((text) => readValue(text, kind)) })
 	})
 ];
