@@ -47,6 +47,8 @@
 		rowTestid?: (row: Row) => string;
 		/** Beside a drawing: what can be set stands behind one button. */
 		small?: boolean;
+		/** As high as its rows: what it stands in scrolls. */
+		whole?: boolean;
 	}
 	let {
 		name,
@@ -63,7 +65,8 @@
 		after,
 		testid,
 		rowTestid,
-		small = false
+		small = false,
+		whole = false
 	}: Props = $props();
 
 	/** So many rows are drawn at once; of more, those in sight. */
@@ -237,12 +240,12 @@
 	</div>
 {/snippet}
 
-<div class="flex h-full min-h-0 flex-col" data-testid={testid}>
+<div class="flex flex-col {whole ? '' : 'h-full min-h-0'}" data-testid={testid}>
 	{#if small}
 		{#if open}{@render settings()}{/if}
 	{:else}{@render settings()}{/if}
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-	<div class="min-h-0 flex-1 overflow-auto" bind:this={scroller} role="group" aria-label={label} tabindex="0">
+	<div class={whole ? 'overflow-x-auto' : 'min-h-0 flex-1 overflow-auto'} bind:this={scroller} role="group" aria-label={label} tabindex="0">
 		<table class="rows {small ? 'text-sm' : ''}" aria-rowcount={shown.length + 1}>
 			<thead>
 				<tr>

@@ -151,7 +151,7 @@
 						disabled={!can('token.revoke')}
 						onclick={() => act('DELETE', `/api/v1/tokens/${t.id}`, undefined, `${t.name} revoked`)}>Revoke</button
 					>{/if}{/snippet}
-			<div class="max-h-60">
+			<div class="flex max-h-60 flex-col">
 				<DataTable
 					small
 					name="tokens"

@@ -178,7 +178,7 @@
 					aria-expanded={opened === p.id}
 					onclick={() => (opened = opened === p.id ? null : p.id)}>Change</button
 				>{/snippet}
-			<div class="max-h-96">
+			<div class="flex max-h-96 flex-col">
 				<DataTable
 					small
 					name="people"
@@ -261,7 +261,7 @@
 						disabled={!can('stationPc.revoke')}
 						onclick={() => act('DELETE', `/api/v1/station-pcs/${pc.id}`, undefined, `${pc.name} signed out`)}>Sign out</button
 					>{/if}{/snippet}
-			<div class="max-h-60">
+			<div class="flex max-h-60 flex-col">
 				<DataTable
 					small
 					name="station-pcs"

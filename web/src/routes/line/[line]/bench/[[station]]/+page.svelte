@@ -83,6 +83,7 @@
 			{#snippet serial(call: Call)}<a class="figure underline" href="/panels/{encodeURIComponent(call.serial)}">{call.serial}</a>{/snippet}
 			<DataTable
 				small
+				whole
 				name="bench-fails"
 				label="Latest fails"
 				testid="fails"

@@ -132,7 +132,7 @@
 			</div>
 			{#snippet mark(s: Cause)}<LevelMark level={s.symptomOf || !waits(data.cases, s.code) ? 'watch' : 'act'} />{/snippet}
 			{#snippet named(s: Cause)}<button class="text-left underline" onclick={() => (code = s.code)}>{s.text.name}</button>{/snippet}
-			<div class="max-h-[210px]">
+			<div class="flex max-h-[210px] flex-col">
 				<DataTable
 					small
 					name="causes"

@@ -167,6 +167,7 @@
 			{#snippet named(k: Class)}<button class="text-left underline" onclick={() => (chosen = k.padClass)}>{k.name}</button>{/snippet}
 			<DataTable
 				small
+				whole
 				name="pad-classes"
 				label="Classes"
 				testid="classes"

@@ -72,6 +72,7 @@
 					{#snippet mark(r: Row)}<LevelMark level={r.enough ? 'good' : r.share > 0.3 ? 'act' : 'watch'} />{/snippet}
 					<DataTable
 						small
+						whole
 						name="gauge"
 						label="Repeatability by class"
 						testid="gauge"

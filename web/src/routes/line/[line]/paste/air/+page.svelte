@@ -185,9 +185,10 @@
 		{#snippet now(s: Sensor)}{s.latest ? `${quantity(s.latest.temperatureC, 1, '°C')}` : '–'}<br />{s.latest
 				? clockTime(s.latest.atMs, zone)
 				: ''}{/snippet}
-		<div class="min-h-40">
+		<div>
 			<DataTable
 				small
+				whole
 				name="sensors"
 				label="Sensors"
 				testid="sensors"

@@ -166,6 +166,7 @@
 			{#snippet jarLink(o: Opening)}<a class="underline" href="/line/{page.params.line}/paste?jar={o.jar}">{o.jar}</a>{/snippet}
 			<DataTable
 				small
+				whole
 				name="jars-ahead"
 				label="Jars, in the order of opening"
 				testid="plan"

@@ -195,6 +195,7 @@
 				{#snippet named({ i, name }: Near)}<button class="text-left" onclick={() => (selected = i)}>{name}</button>{/snippet}
 				<DataTable
 					small
+					whole
 					name="openings-near-the-limit"
 					label="Openings nearest to the limit"
 					testid="worst-openings"

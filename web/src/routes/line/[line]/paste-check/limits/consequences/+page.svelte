@@ -121,6 +121,7 @@
 			{#snippet named(k: Class)}<button class="text-left underline" onclick={() => (chosen = k.padClass)}>{k.name}</button>{/snippet}
 			<DataTable
 				small
+				whole
 				name="classes-with-defects"
 				label="Classes"
 				testid="classes"
