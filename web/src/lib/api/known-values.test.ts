@@ -185,10 +185,17 @@ const VALUES: [what: string, name: string, body: unknown, expected: unknown][] =
 		{ accelerationMmS2: 22089 }
 	],
 	[
-		'capacitors as bills write them',
+		'resistors as bills write them',
 		'part_value',
-		{ texts: ['473', '3n3/100V', '47'], kind: 'C' },
-		{ values: { 0: { value: 47e-9, unit: 'F' }, 1: { value: 3.3e-9, unit: 'F' }, 2: { why: '“47” has no unit.' } } }
+		{ texts: ['6k8', 'R22', '2,2k', '1,000'], kind: 'R' },
+		{
+			values: {
+				0: { value: 6800, unit: 'Ω' },
+				1: { value: 0.22 },
+				2: { value: 2200 },
+				3: { why: '“1,000” can be read in two ways: is the comma its decimal sign?' }
+			}
+		}
 	],
 	['delivery at an area ratio of 0.50', 'transfer', { areaRatio: 0.5 }, { efficiency: 0.5498, cvPct: 20 }],
 	['delivery at 0.66', 'transfer', { areaRatio: 0.66 }, { efficiency: 0.7996, cvPct: 9.51 }],
