@@ -21,3 +21,28 @@ export function panelsLeft(pieces: number, perPanel: number, lossShare = 0.005):
 export function piecesLeft(reel: { loaded: number; panels: number; lost: number }, perPanel: number): number {
 	return Math.max(0, reel.loaded - reel.panels * perPanel - reel.lost);
 }
+
+/** The instant at which so much work is done by a line that stands in breaks.
+ * @param fromMs now; @param panels to build; @param taktS seconds a panel; @param breaks in which the line stands, in any order
+ * @throws {InputError} `out-of-range` for panels or takt that cannot be, or a break that ends before it begins
+ */
+export function stopClockMs(
+	fromMs: number,
+	panels: number,
+	taktS: number,
+	breaks: readonly { fromMs: number; toMs: number }[] = []
+): number {
+	requireRange('panels', panels, 0, 1e7);
+	if (!(taktS > 0)) throw new InputError('out-of-range', 'taktS', 'more than 0 s', taktS);
+	let atMs = fromMs;
+	let leftMs = panels * taktS * 1000;
+	for (const pause of [...breaks].sort((a, b) => a.fromMs - b.fromMs)) {
+		if (!(pause.toMs >= pause.fromMs)) throw new InputError('out-of-range', 'breaks', 'an end after the beginning', pause.toMs);
+		if (pause.toMs <= atMs) continue;
+		const untilMs = Math.max(0, pause.fromMs - atMs);
+		if (leftMs <= untilMs) break;
+		leftMs -= untilMs;
+		atMs = pause.toMs;
+	}
+	return atMs + leftMs;
+}

@@ -197,6 +197,12 @@ const VALUES: [what: string, name: string, body: unknown, expected: unknown][] =
 			}
 		}
 	],
+	[
+		'a reel that lasts over a break',
+		'stop_clock',
+		{ from: at('10:30'), panels: 91, taktS: 40, breaks: [{ from: at('11:30'), to: at('12:00') }] },
+		{ at: '2026-05-11T12:00:40.000Z' }
+	],
 	['delivery at an area ratio of 0.50', 'transfer', { areaRatio: 0.5 }, { efficiency: 0.5498, cvPct: 20 }],
 	['delivery at 0.66', 'transfer', { areaRatio: 0.66 }, { efficiency: 0.7996, cvPct: 9.51 }],
 	[

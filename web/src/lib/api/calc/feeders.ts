@@ -1,4 +1,4 @@
-import { dockFeeder, reelPieces, spliceReel, spliceRoute, tapeThicknessMm, tieReel } from '@keen-relay/core/feeders';
+import { dockFeeder, reelPieces, spliceReel, spliceRoute, stopClockMs, tapeThicknessMm, tieReel } from '@keen-relay/core/feeders';
 import { bakeHours, floorLife, MOISTURE_LEVELS, readValue, VALUE_KINDS } from '@keen-relay/core/parts';
 import { z } from 'zod';
 import { calculation } from './calculation.ts';
@@ -160,5 +160,34 @@ export const feeders = [
 		input: z.object({ texts: z.array(z.string().max(80)).max(5000), kind: z.enum(VALUE_KINDS) }),
 		example: { texts: ['4k7', 'R47', '100 Ω'], kind: 'R' },
 		run: ({ texts, kind }) => ({ values: texts.map((text) => readValue(text, kind)) })
+	}),
+	calculation({
+		name: 'stop_clock',
+		summary: 'When a reel that feeds so many panels stops its machine, breaks of the line left out.',
+		input: z.object({
+			from: z.iso.datetime({ offset: true }),
+			panels: z.number(),
+			taktS: z.number(),
+			breaks: z
+				.array(z.object({ from: z.iso.datetime({ offset: true }), to: z.iso.datetime({ offset: true }) }))
+				.max(200)
+				.default([])
+		}),
+		example: {
+			from: '2026-05-11T10:30:00Z',
+			panels: 91,
+			taktS: 40,
+			breaks: [{ from: '2026-05-11T11:30:00Z', to: '2026-05-11T12:00:00Z' }]
+		},
+		run: ({ from, panels, taktS, breaks }) => ({
+			at: new Date(
+				stopClockMs(
+					Date.parse(from),
+					panels,
+					taktS,
+					breaks.map((pause) => ({ fromMs: Date.parse(pause.from), toMs: Date.parse(pause.to) }))
+				)
+			).toISOString()
+		})
 	})
 ];
