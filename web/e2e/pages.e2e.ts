@@ -412,7 +412,7 @@ test('a message that was gone too soon is read again in the log', async ({ page 
 	await page.getByLabel('My PIN now').fill('0000');
 	await page.getByLabel('My new PIN').fill('730914');
 	await page.getByRole('form', { name: 'My PIN' }).getByRole('button', { name: 'Change' }).click();
-	await expect(page.getByText('This is not your PIN.')).toBeVisible();
+	await expect(page.getByRole('form', { name: 'My PIN' }).getByText('This is not your PIN.')).toBeVisible();
 	await page.goto('/plant/log/said');
 	await expect(page.getByTestId('said')).toContainText('This is not your PIN.');
 });

@@ -116,7 +116,7 @@ test('a paste has its maker’s limits; a flux that is washed says how; what is 
 	await form.getByLabel('life on the stencil, h').fill('5');
 	await form.getByLabel('stirred').selectOption('mixer');
 	await form.getByRole('button', { name: 'Keep this paste' }).click();
-	await expect(page.getByText(`${name} is water-soluble: say how it is washed off after reflow.`)).toBeVisible();
+	await expect(form.getByText(`${name} is water-soluble: say how it is washed off after reflow.`)).toBeVisible();
 	await form.getByLabel('how it is washed off').fill('water of 55 °C');
 	await form.getByRole('button', { name: 'Keep this paste' }).click();
 	const row = page.getByTestId('pastes').getByRole('row', { name: new RegExp(name) });

@@ -59,7 +59,7 @@ test('two people and an approval at one station', async ({ browser }) => {
 		await approve(page, 'dessa', '0000');
 		await expect(dialog.getByRole('alert')).toHaveText('This badge and PIN do not go together.');
 		await approve(page, 'corin', '2003');
-		await expect(dialog.getByRole('alert')).toContainText('A quality may not approve this');
+		await expect(dialog.getByRole('alert')).toContainText('A quality person may not approve this');
 		await approve(page, 'dessa', '200468');
 		await expect(page.getByText('Oven recipe released', { exact: true })).toBeVisible();
 		// Nobody was signed in or out by it.

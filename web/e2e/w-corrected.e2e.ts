@@ -24,7 +24,10 @@ test('a line that was changed after its program and recipe were released says so
 
 	// The same machines as Line 1 has, on a line of its own.
 	const setUp = await (await page.request.get('/api/v1/plant/set-up')).json();
-	const stations = setUp.lines[0].stations.filter((s: { role: string }) => ['print', 'place', 'oven'].includes(s.role));
+	const stations = [
+		...setUp.lines[0].stations.filter((s: { role: string }) => ['print', 'place', 'oven'].includes(s.role)),
+		{ role: 'optical', name: 'Small', spec: { cycleS: 18, longestMm: 60, widestMm: 50 } }
+	];
 	const { id: lineId } = await created(
 		await page.request.post('/api/v1/lines', { data: { name: `Moved ${Date.now() % 100_000}`, purpose: 'surfaceMount', stations } })
 	);
@@ -38,7 +41,10 @@ test('a line that was changed after its program and recipe were released says so
 		if (answer.ok()) expect((await page.request.post(`/api/v1/runs/${id}/end`)).status()).toBe(200);
 		return issues?.map((issue: { message: string }) => issue.message).join(' ') ?? '';
 	};
-	expect(await refusal()).not.toMatch(/these placers|this oven/);
+	// An inspection machine that the panel does not go into.
+	const first = await refusal();
+	expect(first).toMatch(/a station for panels of [\d.]+ × [\d.]+ mm \(Small takes 60 × 50 mm\)/);
+	expect(first).not.toMatch(/these placers|this oven/);
 
 	await page.goto(`/plant/set-up/lines?line=${lineId}`);
 	const row = (name: string) =>
@@ -46,6 +52,9 @@ test('a line that was changed after its program and recipe were released says so
 			.getByTestId('line-stations')
 			.getByRole('listitem')
 			.filter({ has: page.getByText(name, { exact: true }) });
+	await row('Small').getByRole('button', { name: 'Out of use' }).click();
+	await expect(page.getByTestId('out-of-use')).toContainText('Small');
+	expect(await refusal()).not.toContain('a station for panels');
 	await row('Place 1').getByRole('button', { name: 'Machine data' }).click();
 	await page.getByRole('button', { name: 'Keep as revision 2' }).click();
 	await expect(row('Place 1')).toContainText('data revision 2');

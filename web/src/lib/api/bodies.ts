@@ -144,7 +144,7 @@ export const bodies = {
 		id: code,
 		pasteId: id,
 		lot: z.string().trim().min(1, 'the lot stands on the label').max(60),
-		expiry: z.string().regex(/^\d{4}-\d\d(-\d\d)?$/, 'the day or month that stands on the label'),
+		expiry: z.string().regex(/^\d{4}-\d\d(-\d\d)?$/, 'the day or month that stands on the label, 2027-05-31 or 2027-05'),
 		grams: z.number().positive().max(5000),
 		received: z.iso.datetime({ offset: true }).optional(),
 		fridgeId: id.nullable().default(null)

@@ -1,4 +1,4 @@
-import { ownCycle, stationKind } from './kind.ts';
+import { stationKind, takesPanels } from './kind.ts';
 
 export const inCircuit = stationKind({
 	role: 'inCircuit',
@@ -12,5 +12,5 @@ export const inCircuit = stationKind({
 		{ path: '', name: 'Results' },
 		{ path: '/files', name: 'Files' }
 	],
-	machine: ownCycle(22)
+	machine: takesPanels(22)
 });

@@ -68,6 +68,18 @@ export function faultsOfLine(purpose: Purpose, stations: readonly { role: Statio
 	});
 }
 
+/** Inspection machines and testers that a panel does not go into, each with what it takes, mm. */
+export function tooSmallFor(
+	stations: readonly { role: string; name: string; spec: unknown }[],
+	panel: { widthMm: number; heightMm: number }
+): { name: string; longestMm: number; widestMm: number }[] {
+	return stations.flatMap((station) => {
+		const data = (['pasteCheck', 'optical', 'inCircuit'] as const).flatMap((role) => machineData(station, role) ?? [])[0];
+		if (!data || (panel.widthMm <= data.longestMm && panel.heightMm <= data.widestMm)) return [];
+		return [{ name: station.name, longestMm: data.longestMm, widestMm: data.widestMm }];
+	});
+}
+
 /** Stages of a line for one side: what each takes for a panel, s; a station that cannot say so is left out. */
 export function stagesOf(
 	stations: readonly { role: StationRole; name: string; spec: unknown }[],

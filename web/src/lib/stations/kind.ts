@@ -68,6 +68,21 @@ export const ownCycle = (start: number) => ({
 	paceS: ({ cycleS }: { cycleS: number }) => cycleS
 });
 
+/** Machine data of an inspection machine or tester: its own cycle, and the largest panel that goes in. */
+export const takesPanels = (start: number) => ({
+	schema: ownCycle(start).schema.extend({
+		longestMm: z.number().min(50).max(2000).default(510).meta({ title: 'Longest panel, along the belt', unit: 'mm' }),
+		widestMm: z.number().min(50).max(1000).default(460).meta({ title: 'Widest panel, rail to rail', unit: 'mm' })
+	}),
+	start: { cycleS: start, longestMm: 510, widestMm: 460 },
+	sizes: {
+		small: { cycleS: start, longestMm: 330, widestMm: 250 },
+		middle: { cycleS: start, longestMm: 510, widestMm: 460 },
+		large: { cycleS: start, longestMm: 810, widestMm: 610 }
+	},
+	paceS: ({ cycleS }: { cycleS: number }) => cycleS
+});
+
 /** Board and panel that a pace is said for. */
 export interface PanelOf {
 	widthMm: number;

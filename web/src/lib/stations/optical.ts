@@ -1,4 +1,4 @@
-import { ownCycle, stationKind } from './kind.ts';
+import { stationKind, takesPanels } from './kind.ts';
 
 export const optical = stationKind({
 	role: 'optical',
@@ -12,5 +12,5 @@ export const optical = stationKind({
 		{ path: '', name: 'Now' },
 		{ path: '/files', name: 'Files' }
 	],
-	machine: ownCycle(18)
+	machine: takesPanels(18)
 });

@@ -1,4 +1,4 @@
-import { ownCycle, stationKind } from './kind.ts';
+import { stationKind, takesPanels } from './kind.ts';
 
 export const pasteCheck = stationKind({
 	role: 'pasteCheck',
@@ -37,5 +37,5 @@ export const pasteCheck = stationKind({
 			]
 		}
 	],
-	machine: ownCycle(18)
+	machine: takesPanels(18)
 });

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { machineData, type StationRole } from '$lib/stations/index.ts';
-	import { fixed, quantity, say } from './theirs.svelte.ts';
+	import { figure, fixed, quantity, say } from './theirs.svelte.ts';
 
 	interface Props {
 		role: StationRole;
@@ -30,6 +30,11 @@
 	);
 	const tunnelM = $derived(sum(zones.map((z) => z.m)));
 	const zoneX = (i: number) => 10 + (sum(zones.slice(0, i).map((z) => z.m)) / tunnelM) * (W - 20);
+	const takes = $derived(
+		(['pasteCheck', 'optical', 'inCircuit'] as const).flatMap((kind) => machineData({ role, spec }, kind) ?? [])[0] ?? null
+	);
+	/** The largest panel that any machine could be said to take fills the height. */
+	const panelScale = $derived(takes ? Math.min(0.2, 88 / takes.widestMm, 380 / takes.longestMm) : 0.2);
 	const cycleS = $derived(typeof spec.cycleS === 'number' && spec.cycleS > 0 ? spec.cycleS : null);
 </script>
 
@@ -103,6 +108,27 @@
 		>
 		<text x="180" y="60" class="small">frame: {printer.frame || 'not entered'}</text>
 		<text x="180" y="80" class="small">{fixed(3600 / printer.cycleS, 0)} panels an hour at the most</text>
+	</svg>
+{:else if takes}
+	<svg viewBox="0 0 {W} 112" class="w-full max-w-[620px]" role="img" aria-label="The largest panel that goes in, to scale on its belt">
+		<path
+			d="M4 {56 - (takes.widestMm * panelScale) / 2}H{20 + takes.longestMm * panelScale + 12}M4 {56 +
+				(takes.widestMm * panelScale) / 2}H{20 + takes.longestMm * panelScale + 12}"
+			stroke="var(--ink)"
+			stroke-width="1.5"
+		/>
+		<rect
+			x="14"
+			y={56 - (takes.widestMm * panelScale) / 2}
+			width={takes.longestMm * panelScale}
+			height={takes.widestMm * panelScale}
+			fill="var(--hair)"
+			stroke="var(--line)"
+		/>
+		<text x={44 + takes.longestMm * panelScale} y="46" class="small"
+			>panels up to {figure(takes.longestMm, 0, 'mm')} × {quantity(takes.widestMm, 0, 'mm')}</text
+		>
+		<text x={44 + takes.longestMm * panelScale} y="68" class="small">{fixed(3600 / takes.cycleS, 0)} panels an hour at the most</text>
 	</svg>
 {:else if cycleS}
 	<p class="text-sm text-soft">{fixed(3600 / cycleS, 0)} panels an hour at the most, {cycleS} s each.</p>

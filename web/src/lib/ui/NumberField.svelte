@@ -90,10 +90,9 @@
 		return '';
 	}
 	function left() {
-		// Shown back as it was read; what could not be read stays to be mended.
+		// Shown back as it was read; what could not be read stays, with its words, and takes nobody back from where they went.
 		if (wrong === '' || typed?.trim() === '') typed = null;
 		withUnit = false;
-		if (wrong && typed) field?.reportValidity();
 	}
 	function pressed(event: KeyboardEvent) {
 		const up = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0;

@@ -1,8 +1,10 @@
+import { panelGeometry } from '@keen-relay/core/artwork';
 import { whyNotOn } from '@keen-relay/core/balance';
 import { FIRST_PRINTS } from '@keen-relay/core/printing';
 import { whyNotIn } from '@keen-relay/core/reflow';
 import { sql } from 'kysely';
-import { machineData } from '$lib/stations/index.ts';
+import { machineData, tooSmallFor } from '$lib/stations/index.ts';
+import type { PanelOf } from '$lib/stations/kind.ts';
 import { errorsOfSide } from './sides.ts';
 import { stationsOf } from './stations.ts';
 import { db, type Db, type Trx } from '../db/index.ts';
@@ -15,6 +17,10 @@ export async function missingForRuns(sideIds: readonly number[], lineId: number)
 		.select(({ exists, selectFrom, lit }) => [
 			'boardSide.id',
 			'boardSide.panelSetBy',
+			'boardSide.side',
+			'boardSide.widthMm',
+			'boardSide.heightMm',
+			'boardSide.panel',
 			errorsOfSide.as('errors'),
 			...(['stencil', 'placementProgram', 'ovenRecipe'] as const).map((table) => {
 				const own = selectFrom(table).select(lit(1).as('one')).whereRef(`${table}.boardSideId`, '=', 'boardSide.id');
@@ -24,7 +30,7 @@ export async function missingForRuns(sideIds: readonly number[], lineId: number)
 		])
 		.where('boardSide.id', 'in', sideIds)
 		.execute();
-	const misfits = await misfitsOf(sideIds, lineId);
+	const misfits = await misfitsOf(rows, lineId);
 	return new Map(
 		rows.map(({ id, errors, panelSetBy, stencil, placementProgram, ovenRecipe }) => [
 			id,
@@ -41,7 +47,8 @@ export async function missingForRuns(sideIds: readonly number[], lineId: number)
 }
 
 /** What is released for sides on a line and does not fit its machines as they are now: the line was changed since. */
-async function misfitsOf(sideIds: readonly number[], lineId: number): Promise<Map<number, string[]>> {
+async function misfitsOf(sides: readonly (PanelOf & { id: number })[], lineId: number): Promise<Map<number, string[]>> {
+	const sideIds = sides.map((side) => side.id);
 	const of = (table: 'placementProgram' | 'ovenRecipe') =>
 		db
 			.selectFrom(table)
@@ -67,8 +74,22 @@ async function misfitsOf(sideIds: readonly number[], lineId: number): Promise<Ma
 			return [boardSideId, why && `an oven recipe for this oven (${why})`] as const;
 		})
 	];
-	return new Map(sideIds.map((id) => [id, said.flatMap(([side, words]) => (side === id && words ? [words] : []))]));
+	return new Map(
+		sides.map((side) => [
+			side.id,
+			[
+				...said.flatMap(([id, words]) => (id === side.id && words ? [words] : [])),
+				...sizesMissing(stations, panelGeometry(side, side.panel, side.side))
+			]
+		])
+	);
 }
+
+const sizesMissing = (stations: Parameters<typeof tooSmallFor>[0], { widthMm, heightMm }: { widthMm: number; heightMm: number }) =>
+	tooSmallFor(stations, { widthMm, heightMm }).map(
+		(small) =>
+			`a station for panels of ${widthMm.toFixed(1)} × ${heightMm.toFixed(1)} mm (${small.name} takes ${small.longestMm} × ${small.widestMm} mm)`
+	);
 
 /** What keeps one side from being run on a line. */
 export async function missingForRun(sideId: number, lineId: number): Promise<string[]> {

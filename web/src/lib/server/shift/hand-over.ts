@@ -98,7 +98,11 @@ export async function sign(lineId: number, date: string, name: string, asking: A
 	if (!person) return refuse('badge and PIN', badge, 'This badge and PIN do not go together.');
 	const rights = await rightsNow();
 	if (!may(person.role, 'handOver.sign', rights))
-		return refuse('badge', badge, `${aRole(person.role)} may not sign a hand-over. Ask: ${rolesThatMay('handOver.sign', rights).join(', ')}.`);
+		return refuse(
+			'badge',
+			badge,
+			`${aRole(person.role)} may not sign a hand-over. Ask: ${rolesThatMay('handOver.sign', rights).join(', ')}.`
+		);
 	const shift = await shiftOf(date, name);
 	const at = new Date(await plantNow());
 	const counted = JSON.stringify(handOverLines(await countShift(lineId, shift)));
