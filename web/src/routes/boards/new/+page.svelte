@@ -226,7 +226,7 @@
 	const place = $derived(picked !== null && read ? (read.findings[picked - read.issues.length]?.at ?? null) : null);
 </script>
 
-<form bind:this={form} class="grid h-full grid-cols-[350px_minmax(0,1fr)_340px]" onsubmit={keep} method="post" novalidate>
+<form bind:this={form} class="entry grid h-full grid-cols-[350px_minmax(0,1fr)_340px]" onsubmit={keep} method="post" novalidate>
 	<section class="flex min-h-0 flex-col gap-1.5 overflow-y-auto border-r border-line px-5 py-3">
 		<h1 class="text-2xl font-bold">{data.of ? `${data.of.name} ${data.of.revision}, ${data.side} side` : 'New board, one side'}</h1>
 		{#if data.of}<input type="hidden" name="revisionId" value={data.of.id} />{/if}
@@ -261,7 +261,7 @@
 					aria-invalid={Boolean(missing[name])}
 					aria-describedby="missing-{name}"
 				/>
-				<span class="col-start-2"><FieldError id="missing-{name}" words={missing[name]} /></span>
+				{#if missing[name]}<span class="col-start-2"><FieldError id="missing-{name}" words={missing[name]} /></span>{/if}
 			</label>
 		{/each}
 		<div class="grid grid-cols-3 gap-2 text-sm">
