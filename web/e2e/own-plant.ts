@@ -65,7 +65,7 @@ export async function firstPanelByPages(page: Page, browser: Browser, base: stri
 		await expect(page.getByRole('button', { name: 'Keep the plant so' })).toBeDisabled();
 		await late.getByLabel('From').fill('14:00');
 		await page.getByRole('button', { name: 'Keep the plant so' }).click();
-		await expect(page.getByText('There is no time zone “Europe/Nowhere”')).toBeVisible();
+		await expect(page.getByRole('form', { name: 'The plant' }).getByText('There is no time zone “Europe/Nowhere”')).toBeVisible();
 		await page.getByLabel('Time zone').fill('Europe/Dublin');
 		await page.getByRole('button', { name: 'Keep the plant so' }).click();
 		await expect(page.getByText('Fernbrook Assembly, the mill is set')).toBeVisible();

@@ -138,7 +138,7 @@
 					>
 				</div>
 				<div class="mt-2 flex flex-wrap items-center gap-3 text-sm">
-					{#each s.breaks as b, k (k)}
+					{#each s.breaks as _, k (k)}
 						<span class="flex items-center gap-1"
 							>break
 							<TextField

@@ -1,6 +1,5 @@
 <script lang="ts">
 	import DataTable from '$lib/ui/DataTable.svelte';
-	import { entry } from '$lib/ui/entry.svelte.ts';
 	import { page } from '$app/state';
 	import { judgePullPlan } from '@keen-relay/core/paste';
 	import { act } from '$lib/ui/api.ts';

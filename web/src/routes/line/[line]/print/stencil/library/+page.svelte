@@ -4,14 +4,12 @@
 	import TextField from '$lib/ui/TextField.svelte';
 	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import { entry } from '$lib/ui/entry.svelte.ts';
-	import { page } from '$app/state';
 	import { untrack } from 'svelte';
 	import { noData, type Verdict } from '@keen-relay/core/judgement';
 	import { TENSION_N_PER_CM } from '@keen-relay/core/printing';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
-	import { dayTime } from '$lib/ui/format.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
@@ -19,7 +17,6 @@
 	import DataTable from '$lib/ui/DataTable.svelte';
 
 	let { data } = $props();
-	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	let code = $state<string | null>(untrack(() => data.asked));
 	$effect(() => {
 		const asked = data.asked;
