@@ -152,7 +152,7 @@ test('what was typed and not saved waits for its own person, and says what chang
 	await expect(lead.getByText('Oven recipe released', { exact: true })).toBeVisible();
 	await page.goto('/boards');
 	await page.goto('/line/2/oven?side=1');
-	await expect(page.getByTestId('draft')).toContainText('It was begun when recipe 1 was released; now recipe 2 was released.');
+	await expect(page.getByTestId('draft')).toContainText('It was begun from recipe 1; now recipe 2 stands.');
 	await page.getByRole('button', { name: 'Go on with it' }).click();
 	await expect(page.getByLabel('Belt, cm/min')).toHaveValue('45.5');
 	await page.reload();

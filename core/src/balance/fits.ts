@@ -14,3 +14,22 @@ export function whyNotOn(
 	const idle = placers.filter((name) => !planned.includes(name));
 	return idle.length ? `it has no work for ${idle.join(' and ')}` : null;
 }
+
+/** What is to be said of a released program on its line as it is now; null where it is of it. A misfit is not planned with any more.
+ * @param corrected placers whose machine data were corrected after the release
+ * @example programAge({ revision: 2, plan: { machines: [{ machine: 'Place 1' }] } }, ['Place 1'], []) // => null
+ */
+export function programAge(
+	program: { revision: number; plan: Parameters<typeof whyNotOn>[0] },
+	placers: readonly string[],
+	corrected: readonly string[]
+): { misfit: boolean; words: string } | null {
+	const { revision, plan } = program;
+	const why = whyNotOn(plan, placers);
+	if (why) return { misfit: true, words: `Program ${revision} cannot be built here any more: ${why}. This is one for the placers in use.` };
+	if (corrected.length === 0) return null;
+	return {
+		misfit: false,
+		words: `Machine data of ${corrected.join(' and ')} were corrected after program ${revision}. Release it anew to plan with them.`
+	};
+}

@@ -62,6 +62,23 @@ export function whyNotIn(oven: Oven, recipe: OvenRecipe): string | null {
 	}
 }
 
+/** What is to be said of a released recipe in its oven as it is now; null where it is of it.
+ * @param corrected whether the oven's data were corrected after the release
+ */
+export function recipeAge(
+	oven: Oven,
+	{ revision, recipe }: { revision: number; recipe: OvenRecipe },
+	corrected: boolean
+): { misfit: boolean; words: string } | null {
+	const why = whyNotIn(oven, recipe);
+	if (why) return { misfit: true, words: `Recipe ${revision} cannot be run in this oven any more: ${why}. This is a start for it.` };
+	if (!corrected) return null;
+	return {
+		misfit: false,
+		words: `The oven’s data were corrected after recipe ${revision} was judged: it is judged here by them. Release it anew.`
+	};
+}
+
 /** The air that a board meets: the value of the left side half a border before each change, of the right side half a border after it. */
 export function airNodes(oven: Oven, recipe: OvenRecipe): AirNode[] {
 	const first = recipe.setC[0] ?? oven.ambientC;

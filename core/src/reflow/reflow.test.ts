@@ -7,6 +7,7 @@ import {
 	bareBoardHeat,
 	boardSpots,
 	checkRecipe,
+	recipeAge,
 	whyNotIn,
 	firstCrossing,
 	GENERIC_WINDOWS,
@@ -109,6 +110,18 @@ describe('recipes', () => {
 		expect(whyNotIn(OVEN, { ...RECIPE, setC: RECIPE.setC.slice(1) })).toBe(
 			`it is for an oven of ${RECIPE.setC.length - 1} zones, this one has ${OVEN.zoneM.length}`
 		);
+	});
+
+	test('a recipe that the oven cannot run outranks one from before a correction', () => {
+		const released = { revision: 2, recipe: RECIPE };
+		expect(recipeAge(OVEN, released, false)).toBeNull();
+		expect(recipeAge(OVEN, released, true)).toEqual({
+			misfit: false,
+			words: 'The oven’s data were corrected after recipe 2 was judged: it is judged here by them. Release it anew.'
+		});
+		const short = recipeAge(OVEN, { revision: 2, recipe: { ...RECIPE, setC: RECIPE.setC.slice(1) } }, true)!;
+		expect(short.misfit).toBe(true);
+		expect(short.words).toContain('it is for an oven of 5 zones, this one has 6. This is a start for it.');
 	});
 
 	test('a starting recipe fits every oven it is made for', () => {

@@ -4,6 +4,7 @@
 	import TextField from './TextField.svelte';
 	import EntryForm from './EntryForm.svelte';
 	import { entry } from './entry.svelte.ts';
+	import { untrack } from 'svelte';
 	import { z } from 'zod';
 	import { InputError } from '@keen-relay/core/judgement';
 	import { pasteDensity } from '@keen-relay/core/paste';
@@ -54,7 +55,7 @@
 	const startedFrom = (refDes: string) => needs.find((n) => n.refDes === refDes)?.neededMm3 ?? null;
 	const takeBack = ({ refDes, why }: (typeof needs)[number]) =>
 		act('PUT', `/api/v1/sides/${sideId}/needs`, { refDes, neededMm3: null, why, startedFrom: startedFrom(refDes) }, 'Taken back');
-	const { form, errors, enhance } = entry({
+	const { form, errors, enhance, draft } = entry({
 		id: 'need',
 		schema: bodies.jointNeed
 			.omit({ startedFrom: true })
@@ -63,7 +64,8 @@
 		method: 'PUT',
 		path: () => `/api/v1/sides/${sideId}/needs`,
 		body: (need) => ({ ...need, startedFrom: startedFrom(need.refDes) }),
-		done: () => 'Need kept'
+		done: () => 'Need kept',
+		draft: { subject: `need-${untrack(() => sideId)}` }
 	});
 	$effect(() => {
 		if (ofPin) form.update((need) => ({ ...need, ...ofPin }));
@@ -81,7 +83,7 @@
 				>{:else}<tr><td class="text-soft">None said: coplanarity of a connector, a pin in paste.</td></tr>{/each}</tbody
 		>
 	</table>
-	<EntryForm {enhance} label="Need of a joint" class="mt-1 grid grid-cols-2 items-end gap-2">
+	<EntryForm {enhance} {draft} label="Need of a joint" class="mt-1 grid grid-cols-2 items-end gap-2">
 		<SelectField
 			label="Part"
 			spoken="Part that needs paste"

@@ -3,6 +3,7 @@ import type { Issue } from '@keen-relay/core/judgement';
 import { sayDone, sayNot } from './said.ts';
 import { works } from './works.svelte.ts';
 import { approvals, type Approval } from './approvals.svelte.ts';
+import { unreadIn } from './unread.ts';
 
 export interface Answer<T> {
 	ok: boolean;
@@ -90,6 +91,7 @@ export async function act<T extends { actionId?: number }>(
 	done: string,
 	refused: (issues: readonly Issue[]) => void = () => undefined
 ): Promise<T | null> {
+	if (refusedUnread(body)) return null;
 	const answer = await send<T>(method, path, body);
 	if (!answer.ok) {
 		const { conflict } = answer;
@@ -112,6 +114,18 @@ export async function act<T extends { actionId?: number }>(
 	sayDone(done, actionId === undefined ? {} : { action: { label: 'Undo', onClick: () => void undo(actionId) }, duration: 12_000 });
 	await invalidateAll();
 	return answer.data;
+}
+
+/** Figures are sent only where every one on the page could be read: otherwise the last one that could would be taken for the one that stands there.
+ * The fields of a form are seen to by the form.
+ */
+function refusedUnread(body: unknown): boolean {
+	if (typeof body !== 'object' || body === null || Object.keys(body).length === 0) return false;
+	const unread = unreadIn(document.querySelector('main'), (field) => !field.closest('form.entry'));
+	if (!unread) return false;
+	sayNot(`${unread.getAttribute('aria-label') ?? 'A field'} cannot be read: ${unread.validationMessage} Nothing was sent.`);
+	unread.focus();
+	return true;
 }
 
 /** Writes the reversing record of an action. */

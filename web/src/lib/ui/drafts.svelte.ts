@@ -7,7 +7,7 @@ const SAVE_AFTER_MS = 1200;
 interface DraftOf<T> {
 	/** Where it belongs: the same page opened again asks for the same. */
 	subject: string;
-	/** What stands now, in words: "recipe 3 is released". */
+	/** What stands now, in words: "recipe 3". */
 	base: () => string;
 	/** Whether anything was typed that is not saved. */
 	changed: () => boolean;
@@ -79,7 +79,7 @@ export class Draft<T> {
 	/** What changed since the draft was begun; empty where nothing did. */
 	get meanwhile(): string {
 		const now = this.of.base();
-		return this.offered && this.offered.base !== now ? `It was begun when ${this.offered.base}; now ${now}.` : '';
+		return this.offered && this.offered.base !== now ? `It was begun from ${this.offered.base}; now ${now} stands.` : '';
 	}
 
 	accept(): void {

@@ -4,6 +4,7 @@ import type { z } from 'zod';
 import type { Issue } from '@keen-relay/core/judgement';
 import { act } from './api.ts';
 import { Draft } from './drafts.svelte.ts';
+import { unreadIn } from './unread.ts';
 
 type Fields = Record<string, unknown>;
 
@@ -46,9 +47,7 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 		validators: { superFormValidationLibrary: 'zod4', validate: readBy(schema) },
 		onSubmit({ formElement, cancel }) {
 			// What could not be read as a number or date stands in its field, and is not in the value.
-			const unread = [...formElement.querySelectorAll<HTMLInputElement | HTMLTextAreaElement>('input, textarea')].find(
-				(field) => field.validity.customError
-			);
+			const unread = unreadIn(formElement);
 			if (!unread) return;
 			unread.focus();
 			cancel();

@@ -12,6 +12,7 @@
 	import Issues from '$lib/ui/Issues.svelte';
 	import { same } from '$lib/ui/same.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { figure, fixed, quantity, titled } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
 
@@ -55,7 +56,7 @@
 	}
 	const draft = new Draft<{ rows: number; columns: number; pitchXMm: number; pitchYMm: number; railMm: number; fiducials: Typed[] }>({
 		subject: untrack(() => `panel.${data.side.boardRevisionId}`),
-		base: () => (data.side.panelSetBy ? 'a panel was set' : 'no panel was set'),
+		base: () => (data.side.panelSetBy ? 'a panel that was set' : 'no panel'),
 		changed: () =>
 			!data.built &&
 			(rows !== was.rows ||
@@ -299,13 +300,20 @@
 		</section>
 		<section class="text-sm">
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Files</h2>
-			<table class="rows">
-				<tbody>
-					{#each data.files as file (file.id)}<tr
-							><td>{file.kind}</td><td class="truncate">{file.name}</td><td class="n">{fixed(file.bytes / 1024, 1)} KiB</td></tr
-						>{/each}
-				</tbody>
-			</table>
+			<DataTable
+				small
+				whole
+				name="board-files"
+				label="Files of the board"
+				rows={data.files}
+				key={(file) => file.id}
+				columns={[
+					{ id: 'kind', title: 'What', value: (file) => file.kind },
+					{ id: 'name', title: 'Name', value: (file) => file.name },
+					{ id: 'size', title: 'Size, KiB', value: (file) => file.bytes / 1024, decimals: 1 }
+				]}
+				empty="No file is kept."
+			/>
 		</section>
 	</aside>
 </div>

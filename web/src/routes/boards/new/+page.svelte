@@ -13,6 +13,7 @@
 	import { type Issue } from '@keen-relay/core/judgement';
 	import type { ClassedAperture, InUnit } from '@keen-relay/core/boards';
 	import { send } from '$lib/ui/api.ts';
+	import { unreadIn } from '$lib/ui/unread.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import { drawnParts } from '$lib/ui/geometry.ts';
@@ -109,10 +110,12 @@
 		['paste', 'positions', 'bom'].every((name) => (form?.elements.namedItem(name) as HTMLInputElement | null)?.files?.length);
 
 	/** Sent in millimetres, as they are kept. */
-	let sizes = $state<{ widthMm: number | null; heightMm: number | null; thicknessMm: number | null }>({
+	let sizes = $state<Record<'widthMm' | 'heightMm' | 'thicknessMm' | 'copperLayers' | 'copperPct', number | null>>({
 		widthMm: null,
 		heightMm: null,
-		thicknessMm: 1.6
+		thicknessMm: 1.6,
+		copperLayers: 4,
+		copperPct: 55
 	});
 	/** The form is sent as it stands: the hidden field must have the new value first. */
 	async function sized() {
@@ -150,7 +153,7 @@
 		if (!form || !before || String(data.of?.id ?? '') !== String(before.get('revisionId') ?? '')) return;
 		for (const field of ['unit', 'layerUnit', 'decimal', 'positionsSide'] as const) said[field] = String(before.get(field) ?? '');
 		content = before.get('content') as typeof content;
-		for (const size of ['widthMm', 'heightMm', 'thicknessMm'] as const) sizes[size] = before.get(size) ? Number(before.get(size)) : null;
+		for (const size of Object.keys(sizes) as (keyof typeof sizes)[]) sizes[size] = before.get(size) ? Number(before.get(size)) : null;
 		for (const input of form.elements) {
 			if (input instanceof HTMLInputElement && input.type === 'file') {
 				const files = new DataTransfer();
@@ -189,7 +192,8 @@
 	function isWhole(): boolean {
 		const needed = [
 			...(data.of ? [] : NAMES.map(([name]) => [name, 'Type it'] as const)),
-			...FILES.flatMap(([name, , , , required]) => (required ? [[name, 'Choose the file'] as const] : []))
+			...FILES.flatMap(([name, , , , required]) => (required ? [[name, 'Choose the file'] as const] : [])),
+			...(['thicknessMm', 'copperLayers', 'copperPct'] as const).map((name) => [name, 'Type it'] as const)
 		];
 		const given = new FormData(form);
 		const isThere = (value: FormDataEntryValue | null) => (value instanceof File ? value.name !== '' : Boolean(value?.trim()));
@@ -199,7 +203,12 @@
 
 	async function keep(event: SubmitEvent) {
 		event.preventDefault();
-		if (!isWhole()) return form?.querySelector<HTMLElement>(`[name="${Object.keys(missing)[0]}"]`)?.focus();
+		const unread = unreadIn(form);
+		if (unread) return unread.focus();
+		if (!isWhole()) {
+			await tick();
+			return form?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus();
+		}
 		busy = true;
 		// A size typed just before the click is read first; what it brings may forbid the keeping.
 		await checking;
@@ -242,12 +251,11 @@
 				>
 			{/each}
 		</div>
-		{#snippet size(name: keyof typeof sizes, label: string)}<input type="hidden" {name} value={sizes[name] ?? ''} /><NumberField
-				{label}
-				class="h-9"
-				bind:value={sizes[name]}
-				onchange={sized}
-			/>{/snippet}
+		{#snippet size(name: keyof typeof sizes, label: string, limits: { min?: number; max?: number; whole?: boolean } = {})}<input
+				type="hidden"
+				{name}
+				value={sizes[name] ?? ''}
+			/><NumberField {label} {...limits} class="h-9" errors={missing[name]} bind:value={sizes[name]} onchange={sized} />{/snippet}
 		{#each FILES as [name, label, kind, accept, , many] (name)}
 			<label class="grid grid-cols-[96px_minmax(0,1fr)] items-center gap-2 text-sm">
 				<span class="leading-4">{label}<span class="block text-xs text-soft">{kind}</span></span>
@@ -275,23 +283,9 @@
 					onchange={check}><option>top</option><option>bottom</option></select
 				></label
 			>
-			{@render size('thicknessMm', 'Thick, mm')}
-			<label
-				><span class="text-soft">Cu layers</span><input
-					class="figure input h-9 w-full border-line bg-sheet"
-					name="copperLayers"
-					value="4"
-					inputmode="numeric"
-				/></label
-			>
-			<label
-				><span class="text-soft">Copper, %</span><input
-					class="figure input h-9 w-full border-line bg-sheet"
-					name="copperPct"
-					value="55"
-					inputmode="numeric"
-				/></label
-			>
+			{@render size('thicknessMm', 'Thick, mm', { min: 0.2, max: 6 })}
+			{@render size('copperLayers', 'Copper layers', { max: 40, whole: true })}
+			{@render size('copperPct', 'Copper, %', { max: 100 })}
 		</div>
 		<div class="grid grid-cols-3 gap-2 text-sm">
 			<label

@@ -1,14 +1,8 @@
 <script lang="ts">
-	import { bodies } from '$lib/api/bodies.ts';
-	import SelectField from '$lib/ui/SelectField.svelte';
-	import TextField from '$lib/ui/TextField.svelte';
-	import EntryForm from '$lib/ui/EntryForm.svelte';
-	import { entry } from '$lib/ui/entry.svelte.ts';
 	import { PACKAGE_FIELDS, type PackageField } from '@keen-relay/core/parts';
-	import { can } from '$lib/ui/can.ts';
 	import { theirs, unitName } from '$lib/ui/theirs.svelte.ts';
-	import NumberField from '$lib/ui/NumberField.svelte';
 	import DataTable from '$lib/ui/DataTable.svelte';
+	import PackageFact from './PackageFact.svelte';
 
 	let { data } = $props();
 	let name = $state<string | null>(null);
@@ -16,23 +10,6 @@
 	const chosen = $derived(data.packages.find((p) => p.name === name) ?? data.packages[0] ?? null);
 	const factOf = (p: Package, field: PackageField) => p.facts.find((fact) => fact.field === field)?.value ?? null;
 	const known = (v: number | null, unit: string) => (v === null ? 'unknown' : theirs().inField(Number(v.toPrecision(4)), unit));
-
-	/** What was entered when somebody began to type: what another enters meanwhile is not overwritten. */
-	let startedFrom = $state<number | null>(null);
-	const { form, errors, enhance } = entry({
-		id: 'package',
-		schema: bodies.package.omit({ name: true, startedFrom: true }),
-		start: () => ({ field: 'heightMm' as PackageField, value: null, source: '' }),
-		method: 'PUT',
-		path: '/api/v1/packages',
-		body: (fact) => ({ ...fact, name: chosen!.name, startedFrom }),
-		done: () => 'Kept'
-	});
-	const { unit } = $derived(PACKAGE_FIELDS[$form.field]);
-	function begin() {
-		const fact = chosen?.facts.find((f) => f.field === $form.field);
-		startedFrom = fact?.entered ? fact.value : null;
-	}
 </script>
 
 <div class="beside grid h-full gap-6 px-5 pt-4 [--beside:560px]">
@@ -77,30 +54,7 @@
 					{/each}
 				</tbody>
 			</table>
-			<EntryForm {enhance} label="Fact of the package" class="grid grid-cols-[1fr_110px] gap-2">
-				<SelectField
-					label="What"
-					bind:value={$form.field}
-					errors={$errors.field}
-					options={Object.entries(PACKAGE_FIELDS).map(([key, { words, unit }]) => [
-						key as PackageField,
-						`${words}${unit ? `, ${unitName(unit)}` : ''}`
-					])}
-					class="h-11"
-				/>
-				<div onfocusin={begin}>
-					<NumberField label={unit ? `Value, ${unit}` : 'Value'} {unit} class="h-11" bind:value={$form.value} errors={$errors.value} />
-				</div>
-				<TextField
-					label="Source, for example the maker’s data sheet"
-					spoken="Source"
-					bind:value={$form.source}
-					errors={$errors.source}
-					class="h-11"
-					around="col-span-2"
-				/>
-				<button class="btn col-span-2 h-12 btn-primary" disabled={!can('package.set')}>Keep it</button>
-			</EntryForm>
+			{#key chosen.name}<PackageFact of={chosen} />{/key}
 			<p class="text-sm text-soft">
 				What is entered outranks what the name says, for placing, mass and heat from the next plan on. Earlier values stay in the log.
 			</p>

@@ -21,7 +21,8 @@
 		start: () => ({ name: '', badge: '', role: 'operator' as Role }),
 		path: '/api/v1/people',
 		done: ({ name }) => `${name} entered`,
-		then: (made, { name, badge }) => tell({ name, username: badge }, made)
+		then: (made, { name, badge }) => tell({ name, username: badge }, made),
+		draft: { subject: 'person' }
 	});
 	const { form: entered, errors: enteredErrors } = person;
 	interface Code {
@@ -137,7 +138,12 @@
 	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line pb-3 pl-5">
 		<section>
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">People</h2>
-			<EntryForm enhance={person.enhance} label="New person" class="mb-2 grid grid-cols-2 gap-2 border-b border-hair py-2">
+			<EntryForm
+				enhance={person.enhance}
+				draft={person.draft}
+				label="New person"
+				class="mb-2 grid grid-cols-2 gap-2 border-b border-hair py-2"
+			>
 				<TextField label="Name" bind:value={$entered.name} errors={$enteredErrors.name} class="h-10" />
 				<TextField
 					label="Badge"

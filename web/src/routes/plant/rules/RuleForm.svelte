@@ -15,7 +15,7 @@
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	type Value = Record<string, unknown>;
 	const copied = (values: unknown) => structuredClone($state.snapshot(values)) as Value;
-	const { form, errors, enhance } = entry({
+	const { form, errors, enhance, draft } = entry({
 		id: 'rule',
 		schema: RULES[untrack(() => rule.name)].schema as z.ZodType<Value, Value>,
 		start: () => copied(rule.value),
@@ -23,12 +23,13 @@
 		path: () => `/api/v1/rules/${rule.name}`,
 		body: (value) => ({ value, startedFrom: rule.set?.revision ?? null }),
 		done: () => `${rule.title}: kept`,
-		stays: true
+		stays: true,
+		draft: { subject: `rule-${untrack(() => rule.name)}`, base: () => (rule.set ? `revision ${rule.set.revision}` : 'the start value') }
 	});
 	const changed = $derived(!same($form, $state.snapshot(rule.value)));
 </script>
 
-<EntryForm {enhance} label={rule.title} class="flex min-h-0 max-w-[760px] flex-col gap-3 overflow-y-auto pr-2 pb-4">
+<EntryForm {enhance} {draft} label={rule.title} class="flex min-h-0 max-w-[760px] flex-col gap-3 overflow-y-auto pr-2 pb-4">
 	<div class="flex items-start gap-4">
 		<div class="flex-1">
 			<h2 class="text-xl font-semibold">{rule.title}</h2>

@@ -19,7 +19,7 @@
 	let note = $state(untrack(() => data.handOver?.note ?? ''));
 	const draft = new Draft<{ note: string }>({
 		subject: untrack(() => `hand-over.${data.lineId}.${data.shift.date}.${data.shift.name}`),
-		base: () => (data.handOver ? 'a note was kept' : 'nothing was written'),
+		base: () => (data.handOver ? 'a note that was kept' : 'no note'),
 		changed: () => note !== (data.handOver?.note ?? ''),
 		read: () => ({ note }),
 		take: (kept) => (note = kept.note)

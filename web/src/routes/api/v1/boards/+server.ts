@@ -34,9 +34,9 @@ const form = z.object({
 	layerUnit: orNull('mm', 'inch'),
 	content: orNull('circuit', 'panel'),
 	positionsSide: orNull('top', 'bottom'),
-	thicknessMm: z.coerce.number(),
-	copperLayers: z.coerce.number(),
-	copperPct: z.coerce.number()
+	thicknessMm: z.coerce.number().min(0.2).max(6),
+	copperLayers: z.coerce.number().int().min(0).max(40),
+	copperPct: z.coerce.number().min(0).max(100)
 });
 
 export const POST = route({

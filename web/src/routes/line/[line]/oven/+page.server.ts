@@ -5,7 +5,7 @@ import { profilesOf } from '$lib/server/stations/oven/profiles.ts';
 import { correctedSince } from '$lib/server/queries/stations.ts';
 import { ovenPasses } from '$lib/server/queries/results.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
-import { boardSpots, startingRecipe, whyNotIn } from '@keen-relay/core/reflow';
+import { boardSpots, recipeAge, startingRecipe } from '@keen-relay/core/reflow';
 
 export async function load({ params, url, depends }) {
 	depends('live:boards', 'live:results');
@@ -15,8 +15,8 @@ export async function load({ params, url, depends }) {
 	const paste = pastes.find((p) => p.id === ready.recipe?.pasteId) ?? pastes[0]!;
 	const { recipe: row } = ready;
 	// What runs keeps the oven that it was begun with.
-	const misfit = row ? whyNotIn(oven, row.recipe) : null;
-	const corrected = row && !side?.running && !misfit ? await correctedSince(lineId, 'oven', row.createdAt) : [];
+	const corrected = row && !side?.running ? await correctedSince(lineId, 'oven', row.createdAt) : [];
+	const old = row ? recipeAge(oven, row, corrected.length > 0) : null;
 	return {
 		side,
 		sides,
@@ -29,12 +29,8 @@ export async function load({ params, url, depends }) {
 		spots: side && parts ? boardSpots(side.build, parts, oven, await packageReader()) : [],
 		recipe: ready.recipe ? { revision: ready.recipe.revision, ...ready.recipe.recipe } : null,
 		profiles: side ? await profilesOf(side.id, lineId) : [],
-		old: misfit
-			? `Recipe ${row!.revision} cannot be run in this oven any more: ${misfit}. This is a start for it.`
-			: corrected.length
-				? `The oven’s data were corrected after recipe ${row!.revision} was judged: it is judged here by them. Release it anew.`
-				: null,
-		start: row && !misfit ? row.recipe : startingRecipe(oven, paste.window),
+		old: old?.words ?? null,
+		start: row && !old?.misfit ? row.recipe : startingRecipe(oven, paste.window),
 		passes: run && side?.running ? await ovenPasses(run.id, 1) : []
 	};
 }

@@ -82,7 +82,7 @@
 
 	const draft = new Draft<{ setC: number[]; belt: number; pasteId: number }>({
 		subject: untrack(() => `oven.${data.lineId}.${data.side?.id ?? 0}`),
-		base: () => (data.recipe ? `recipe ${data.recipe.revision} was released` : 'no recipe was released'),
+		base: () => (data.recipe ? `recipe ${data.recipe.revision}` : 'no recipe'),
 		changed: () =>
 			changed && (belt !== data.start.beltCmPerMin || pasteId !== data.pasteId || setC.some((c, i) => c !== data.start.setC[i])),
 		read: () => ({ setC: setC.map(Number), belt: Number(belt), pasteId }),

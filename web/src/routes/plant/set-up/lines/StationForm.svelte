@@ -26,7 +26,7 @@
 	let { kind, name, spec, of, lineId, label, onend, buttons }: Props = $props();
 	// The revision that it began from stays, whatever others keep meanwhile.
 	const [role, began] = untrack(() => [kind.role, of]);
-	const { form, errors, enhance } = entry({
+	const { form, errors, enhance, draft } = entry({
 		id: `station-${began?.id ?? 'new'}`,
 		schema: bodies.stationChange
 			.pick({ name: true })
@@ -38,11 +38,15 @@
 		body: (station) => (began ? { ...station, startedFrom: began.revision } : { ...station, role }),
 		done: (station) =>
 			began ? `${station.name}: revision ${began.revision + 1}; runs that are on keep theirs` : `${station.name} entered`,
-		then: () => onend()
+		then: () => onend(),
+		draft: {
+			subject: began ? `station-${began.id}` : `station-${untrack(() => lineId)}-${role}`,
+			base: () => (began ? `revision ${began.revision}` : '')
+		}
 	});
 </script>
 
-<EntryForm {enhance} {label} class="grid gap-3">
+<EntryForm {enhance} {draft} {label} class="grid gap-3">
 	<TextField label="Name, as messages say it" bind:value={$form.name} errors={$errors.name} around="w-64" />
 	<div><MachineForm {kind} bind:spec={$form.spec} errors={$errors.spec} /></div>
 	{@render buttons()}

@@ -33,7 +33,7 @@
 		})),
 		holidays: data.own.holidays.map((h) => ({ ...h }))
 	});
-	const { form, errors, enhance } = entry({
+	const { form, errors, enhance, draft } = entry({
 		id: 'plant',
 		schema: bodies.plant.omit({ startedFrom: true }),
 		start: entered,
@@ -41,7 +41,8 @@
 		path: '/api/v1/plant',
 		body: (plant) => ({ ...plant, startedFrom }),
 		done: ({ name }) => `${name} is set`,
-		then: () => (startedFrom = data.own.revision)
+		then: () => (startedFrom = data.own.revision),
+		draft: { subject: 'plant', base: () => (data.own.revision === null ? 'nothing' : `revision ${data.own.revision}`) }
 	});
 	/** What others set meanwhile is not overwritten. */
 	let startedFrom = $state(untrack(() => data.own.revision));
@@ -63,7 +64,7 @@
 	};
 </script>
 
-<EntryForm {enhance} label="The plant" class="beside grid h-full gap-8 overflow-y-auto pt-3 pb-4 [--beside:330px]">
+<EntryForm {enhance} {draft} label="The plant" class="beside grid h-full gap-8 overflow-y-auto pt-3 pb-4 [--beside:330px]">
 	<section class="flex flex-col gap-3">
 		<h1 class="text-[26px] leading-8 font-bold">The plant</h1>
 		<div class="grid grid-cols-2 gap-3">

@@ -1,12 +1,10 @@
 <script lang="ts">
 	import DataTable from '$lib/ui/DataTable.svelte';
-	import { page } from '$app/state';
 	import { noData } from '@keen-relay/core/judgement';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
-	import { dayTime } from '$lib/ui/format.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
@@ -14,7 +12,6 @@
 
 	let { data } = $props();
 	type Row = NonNullable<typeof data.gauge>['rows'][number];
-	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const verdict = $derived(data.verdict ?? noData('No run on this line: nothing to compare.'));
 	const worst = $derived([...(data.gauge?.rows ?? [])].sort((a, b) => b.share - a.share)[0] ?? null);
 	let box = $state(700);
@@ -114,16 +111,23 @@
 			onclick={() => act('POST', `/api/v1/runs/${data.runId}/unit-factors`, { lineId: data.lineId }, 'Factors learned')}
 			>Learn the factors from this run’s good panels</button
 		>
-		<table class="rows text-sm" data-testid="factors">
-			<thead><tr><th>Class</th><th class="n">now</th><th class="n">learned</th></tr></thead>
-			<tbody>
-				{#each data.rows as r (r.group)}<tr
-						><td
-							>{r.name}{#if r.learned}<br /><span class="text-soft">{r.learned.by}, {dayTime(r.learned.createdAt, zone)}</span>{/if}</td
-						><td class="n">{fixed(r.factor, 3)}</td><td class="n">{r.learned ? fixed(r.learned.factor, 3) : '–'}</td></tr
-					>{/each}
-			</tbody>
-		</table>
+		<DataTable
+			small
+			whole
+			name="unit-factors"
+			label="Transfer factors"
+			testid="factors"
+			rows={data.rows}
+			key={(r) => r.group}
+			columns={[
+				{ id: 'class', title: 'Class', value: (r) => r.name },
+				{ id: 'now', title: 'Factor now', value: (r) => r.factor, decimals: 3 },
+				{ id: 'learned', title: 'Learned', value: (r) => r.learned?.factor ?? null, decimals: 3 },
+				{ id: 'by', title: 'By', value: (r) => r.learned?.by ?? '' },
+				{ id: 'at', title: 'On', value: (r) => (r.learned ? new Date(r.learned.createdAt).getTime() : null), time: true, away: true }
+			]}
+			empty="Nothing measured yet: factors come from a run’s good panels."
+		/>
 		<Caution text="The unit measures with light or laser: covers stay closed." />
 	{/snippet}
 </StationFrame>

@@ -1,4 +1,4 @@
-import { whyNotOn, type LinePlan } from '@keen-relay/core/balance';
+import { programAge } from '@keen-relay/core/balance';
 import { judgePace } from '@keen-relay/core/line';
 import { machineData, stagesOf } from '$lib/stations/index.ts';
 import { planFor } from '$lib/server/stations/place/program.ts';
@@ -27,7 +27,11 @@ export async function load({ params, url, depends, parent }) {
 		};
 	const running = side.running ? run : null;
 	// What runs keeps the program that it was begun with; what is to come is looked at again where the line was changed since.
-	const old = running || !ready.program ? null : await whyOld(ready.program, stations, lineId);
+	const placers = stations.filter((s) => s.role === 'place').map((s) => s.name);
+	const old =
+		running || !ready.program
+			? null
+			: programAge(ready.program, placers, await correctedSince(lineId, 'place', ready.program.createdAt));
 	const released = old?.misfit ? null : ready.program;
 	const program = running ? { revision: running.programRevision, plan: running.plan } : released;
 	const plan = program?.plan ?? (await planFor(side.id, lineId));
@@ -54,26 +58,5 @@ export async function load({ params, url, depends, parent }) {
 		takt: { taktS: takt.taktS, verdict: takt.verdict },
 		stages: timed,
 		loaded
-	};
-}
-
-/** Why a released program is not of the line as it is now, in words; null where it is. */
-async function whyOld(
-	program: { revision: number; plan: LinePlan; createdAt: Date },
-	stations: readonly { role: string; name: string }[],
-	lineId: number
-): Promise<{ misfit: boolean; words: string } | null> {
-	const placers = stations.filter((s) => s.role === 'place').map((s) => s.name);
-	const why = whyNotOn(program.plan, placers);
-	if (why)
-		return {
-			misfit: true,
-			words: `Program ${program.revision} cannot be built here any more: ${why}. This is one for the placers in use.`
-		};
-	const corrected = await correctedSince(lineId, 'place', program.createdAt);
-	if (corrected.length === 0) return null;
-	return {
-		misfit: false,
-		words: `Machine data of ${corrected.join(' and ')} were corrected after program ${program.revision}. Release it anew to plan with them.`
 	};
 }

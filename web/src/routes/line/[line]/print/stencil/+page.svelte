@@ -99,7 +99,7 @@
 	const allowed = $derived(data.side && can('stencil.release'));
 	const draft = new Draft<{ foilUm: number; wall: Wall; taperUm: number | null; ownLimits?: Record<string, number> }>({
 		subject: untrack(() => `stencil.${data.side?.id ?? 0}`),
-		base: () => (data.stencil ? `stencil ${data.stencil.revision} was released` : 'no stencil was released'),
+		base: () => (data.stencil ? `stencil ${data.stencil.revision}` : 'no stencil'),
 		changed: () => !same(design, releasedDesign ?? { foilUm: 100, wall: 'laser', taperUm: null, ownLimits: {} }),
 		read: () => design,
 		take: (kept) => ([foilUm, wall, taperUm, ownLimits] = [kept.foilUm, kept.wall, kept.taperUm ?? null, kept.ownLimits ?? {}])

@@ -3,6 +3,7 @@
 	import SelectField from '$lib/ui/SelectField.svelte';
 	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import { entry } from '$lib/ui/entry.svelte.ts';
+	import { untrack } from 'svelte';
 	import { z } from 'zod';
 	import DateField from '$lib/ui/DateField.svelte';
 	import { page } from '$app/state';
@@ -12,7 +13,7 @@
 
 	let { data } = $props();
 	/** What is reported of the station: which kind of message, when, and its fields. */
-	const { form, errors, enhance, reset } = entry({
+	const { form, errors, enhance, reset, draft } = entry({
 		id: 'report',
 		schema: bodies.report
 			.omit({ stationId: true, at: true, formId: true, source: true })
@@ -31,7 +32,8 @@
 		then: (_, { type, source }) => {
 			choose(type, source);
 			formId = crypto.randomUUID();
-		}
+		},
+		draft: { subject: `report-${untrack(() => page.url.pathname.replaceAll('/', ' ').trim())}` }
 	});
 	const formOf = (type: string) => data.forms.find((f) => f.type === type) ?? null;
 	const chosen = $derived(formOf($form.type));
@@ -48,7 +50,7 @@
 	<p class="text-soft">
 		For a machine that is silent or stands by itself. It goes through the same gate as a machine’s own message, and says who typed it.
 	</p>
-	<EntryForm {enhance} label="Report" class="mt-4 grid max-w-3xl gap-4">
+	<EntryForm {enhance} {draft} label="Report" class="mt-4 grid max-w-3xl gap-4">
 		<div class="grid grid-cols-2 gap-3">
 			<SelectField
 				label="What"

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { NEEDED_PAD_COLUMNS, NEEDED_PANEL_COLUMNS, STUDY_TITLES, type StudiedCauses } from '@keen-relay/core/inspection';
-	import { noData, type Verdict } from '@keen-relay/core/judgement';
+	import { noData, type Level, type Verdict } from '@keen-relay/core/judgement';
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import Issues from '$lib/ui/Issues.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
@@ -96,6 +97,44 @@
 		begin();
 		worker?.postMessage(question);
 	}
+
+	interface Row {
+		key: string;
+		level: Level;
+		name: string;
+		evidence: string;
+		size: number | null;
+		sizeWords: string;
+		t: number | null;
+		surePct: number | null;
+		next: string;
+	}
+	/** The causes, and below them what this run cannot show. */
+	const rows = $derived.by((): Row[] => {
+		const causes = (study?.signatures ?? []).map((s): Row => ({
+			key: `${s.code} ${s.where.at?.xMm ?? ''}`,
+			level: s.symptomOf ? 'watch' : 'act',
+			name: s.name,
+			evidence: s.evidence,
+			size: s.size,
+			sizeWords: `${fixed(s.size, Math.abs(s.size) < 2 ? 2 : 1)} ${s.unit}`,
+			t: s.t === null ? null : Math.abs(s.t),
+			surePct: 100 * s.confidence,
+			next: `${say(s.action)}.`
+		}));
+		const unseen = (study?.notJudged ?? []).map((n, i): Row => ({
+			key: `not ${i}`,
+			level: 'noData',
+			name: '',
+			evidence: `${say(n.why)} ${n.test}.`,
+			size: null,
+			sizeWords: '',
+			t: null,
+			surePct: null,
+			next: ''
+		}));
+		return [...causes, ...unseen];
+	});
 </script>
 
 <StationFrame {verdict}>
@@ -106,25 +145,28 @@
 	{/snippet}
 	{#snippet picture()}
 		<div class="grid h-full grid-rows-[minmax(0,auto)_minmax(0,1fr)] gap-4">
-			<div class="max-h-[330px] overflow-y-auto" role="group" aria-label="Causes found">
-				<table class="rows text-[15px]" data-testid="causes">
-					<thead><tr><th></th><th>Cause</th><th class="n">size</th><th class="n">|t|</th><th class="n">sure</th><th>Next</th></tr></thead>
-					<tbody>
-						{#each study?.signatures ?? [] as s (s.code + (s.where.at?.xMm ?? ''))}
-							<tr>
-								<td class="w-6"><LevelMark level={s.symptomOf ? 'watch' : 'act'} /></td>
-								<td><strong>{s.name}</strong><br /><span class="text-sm text-soft">{s.evidence}</span></td>
-								<td class="n">{fixed(s.size, Math.abs(s.size) < 2 ? 2 : 1)} {s.unit}</td>
-								<td class="n">{s.t === null ? '' : fixed(Math.abs(s.t), 1)}</td><td class="n">{Math.round(100 * s.confidence)} %</td>
-								<td>{say(s.action)}.</td>
-							</tr>
-						{:else}<tr><td colspan="6" class="text-soft">{study?.verdict ? 'No cause is named.' : 'Nothing worked out yet.'}</td></tr
-							>{/each}
-						{#each study?.notJudged ?? [] as n, i (i)}<tr class="text-soft"
-								><td><LevelMark level="noData" /></td><td colspan="5">{say(n.why)} {n.test}.</td></tr
-							>{/each}
-					</tbody>
-				</table>
+			<div class="flex max-h-[330px] flex-col" role="group" aria-label="Causes found">
+				{#snippet mark(row: Row)}<LevelMark level={row.level} />{/snippet}
+				{#snippet named(row: Row)}{#if row.name}<strong>{row.name}</strong><br />{/if}<span class="text-sm text-soft">{row.evidence}</span
+					>{/snippet}
+				<DataTable
+					small
+					name="study-causes"
+					label="Causes of this run"
+					testid="causes"
+					{rows}
+					key={(row) => row.key}
+					rowClass={(row) => (row.name ? '' : 'text-soft')}
+					columns={[
+						{ id: 'level', title: '', value: () => null, cell: mark },
+						{ id: 'cause', title: 'Cause', value: (row) => `${row.name} ${row.evidence}`.trim(), cell: named },
+						{ id: 'size', title: 'Size', value: (row) => row.size, words: (row) => row.sizeWords, figures: true },
+						{ id: 't', title: '|t|', value: (row) => row.t, decimals: 1 },
+						{ id: 'sure', title: 'Sure, %', value: (row) => row.surePct, decimals: 0 },
+						{ id: 'next', title: 'Next', value: (row) => row.next }
+					]}
+					empty={study?.verdict ? 'No cause is named.' : 'Nothing worked out yet.'}
+				/>
 			</div>
 			<div class="min-h-0 overflow-y-auto" role="group" aria-label="Issues"><Issues issues={study?.issues ?? []} /></div>
 		</div>
