@@ -81,10 +81,17 @@ async function request(
 	}
 }
 
-/** Sends, says in a toast what happened, offers to undo it where it can be, and reloads what the page shows.
+/** Sends, says in a toast what happened, offers to undo it where it can be, and reloads what the page shows. */
+export async function act<T extends { actionId?: number }>(method: string, path: string, body: unknown, done: string): Promise<T | null> {
+	const answer = await sendAndSay<T>(method, path, body, done);
+	if (answer) await invalidateAll();
+	return answer;
+}
+
+/** As `act`; what the page shows is left as it was where it was done.
  * @param refused is told what was refused, to say it where it was typed too
  */
-export async function act<T extends { actionId?: number }>(
+export async function sendAndSay<T extends { actionId?: number }>(
 	method: string,
 	path: string,
 	body: unknown,
@@ -112,7 +119,6 @@ export async function act<T extends { actionId?: number }>(
 	}
 	const actionId = answer.data?.actionId;
 	sayDone(done, actionId === undefined ? {} : { action: { label: 'Undo', onClick: () => void undo(actionId) }, duration: 12_000 });
-	await invalidateAll();
 	return answer.data;
 }
 

@@ -1,8 +1,9 @@
+import { invalidateAll } from '$app/navigation';
 import { fromStore, get } from 'svelte/store';
 import { setError, superForm, type SuperForm } from 'sveltekit-superforms/client';
 import type { z } from 'zod';
 import type { Issue } from '@keen-relay/core/judgement';
-import { act } from './api.ts';
+import { sendAndSay } from './api.ts';
 import { Draft } from './drafts.svelte.ts';
 import { unreadIn } from './unread.ts';
 
@@ -62,7 +63,7 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 				}
 			};
 			const path = typeof of.path === 'string' ? of.path : of.path(value);
-			const answer = await act<T & { actionId?: number }>(
+			const answer = await sendAndSay<T & { actionId?: number }>(
 				of.method ?? 'POST',
 				path,
 				of.body ? of.body(value) : value,
@@ -71,8 +72,10 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 			);
 			if (!answer) return void (read.valid = false);
 			if (!of.stays) read.data = structuredClone(start(value)) as z.input<S>;
-			await draft?.drop();
+			void draft?.drop();
 			await of.then?.(answer, value);
+			// Not waited for: what is pressed while the page is read anew is not lost.
+			void invalidateAll();
 		}
 	});
 	const draft = of.draft && draftOf(form, of.draft);

@@ -33,15 +33,16 @@
 		})),
 		holidays: data.own.holidays.map((h) => ({ ...h }))
 	});
-	const { form, errors, enhance, draft } = entry({
+	const schema = bodies.plant.omit({ startedFrom: true });
+	const { form, errors, enhance, draft } = entry<typeof schema, { revision: number }>({
 		id: 'plant',
-		schema: bodies.plant.omit({ startedFrom: true }),
+		schema,
 		start: entered,
 		method: 'PUT',
 		path: '/api/v1/plant',
 		body: (plant) => ({ ...plant, startedFrom }),
 		done: ({ name }) => `${name} is set`,
-		then: () => (startedFrom = data.own.revision),
+		then: ({ revision }) => (startedFrom = revision),
 		draft: { subject: 'plant', base: () => (data.own.revision === null ? 'nothing' : `revision ${data.own.revision}`) }
 	});
 	/** What others set meanwhile is not overwritten. */
