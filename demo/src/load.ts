@@ -12,6 +12,7 @@ import type { Sent } from '@keen-relay/devices/message';
 import type { Trouble, Work } from '@keen-relay/devices/work';
 import { BOARDS, type DemoBoard } from './boards.ts';
 import { LINES } from './factory-line.ts';
+import { loadFeeders } from './feeders.ts';
 import { PEOPLE, Person } from './person.ts';
 import { endJar, equip, fillFridge, OPEN_JARS, openJar, pastReadings, releasePrinting, shelve } from './print-cell.ts';
 import { NOTES, pastRuns, RAW_DAYS, RECIPES, type PastRun } from './history.ts';
@@ -235,6 +236,7 @@ async function fetchWork(plant: Plant, started: Started) {
 	const { run, job, panels, jar } = started;
 	const lineId = lines[run.line]!;
 	await setUpRun(plant, started);
+	if (run.daysBack === 0 && run.line === 0) await loadFeeders(plant.technician, machines, lineId);
 	const { work, stations } = await machines.work(lineId, null);
 	if (!work || !('pads' in work)) throw new Error(`${job.number} has no work`);
 	// What the lines before have taken is not sent yet: each line has its own jar.

@@ -50,7 +50,16 @@ export interface Work {
 	machines: {
 		name: string;
 		cycleS: number;
-		feeders: { slot: number; partNumber: string; perPanel: number; reelPieces: number; left: number | null; reel?: string | null }[];
+		feeders: {
+			slot: number;
+			partNumber: string;
+			perPanel: number;
+			reelPieces: number;
+			tapeMm?: number;
+			pitchMm?: number;
+			left: number | null;
+			reel?: string | null;
+		}[];
 	}[];
 	recipe: { setC: number[]; beltCmPerMin: number };
 }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { may, type Role } from '@keen-relay/core/people';
-import { expect, request, test, type APIRequestContext } from '@playwright/test';
+import { expect, request, test, type APIRequestContext } from './test.ts';
 import type { Who } from '../src/lib/api/openapi.ts';
 
 const token = process.env.MACHINE_TOKEN ?? '';

@@ -1,4 +1,4 @@
-import { expect, request, test } from '@playwright/test';
+import { expect, request, test } from './test.ts';
 import { signIn } from './people.ts';
 
 test('a line of any kinds is entered on forms made from their machine data; a bench on it takes what a person reports', async ({

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import exceljs from 'exceljs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.ts';
 import { signIn } from './people.ts';
 
 const column = (page: Page, nth: number) => page.getByTestId('stencils').locator('tbody tr').locator(`td:nth-child(${nth})`);

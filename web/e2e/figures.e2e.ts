@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { readAs, signIn } from './people.ts';
 
 test('each person reads and types figures in their own way; what is stored is one and the same', async ({ page, browser }) => {

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './test.ts';
 import { signIn } from './people.ts';
 import { file, PARTS_LIST, PASTE, POSITIONS } from './stranger.ts';
 

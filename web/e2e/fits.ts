@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test';
+import type { Page } from './test.ts';
 
 /** What does not fit on the page as it stands: it scrolls sideways, words are cut off, or words lie on words. Nothing where all fits. */
 export const misfits = (page: Page): Promise<string[]> =>

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { expect, request, test, type APIRequestContext } from '@playwright/test';
+import { expect, request, test, type APIRequestContext } from './test.ts';
 import fc from 'fast-check';
 import pg from 'pg';
 

@@ -1,4 +1,4 @@
-import { expect, test, type Browser, type Locator, type Page } from '@playwright/test';
+import { expect, test, type Browser, type Locator, type Page } from './test.ts';
 import { readFileSync } from 'node:fs';
 import { PASTE_COLUMN_NAMES } from '@keen-relay/core/inspection';
 import { readAs } from './people.ts';

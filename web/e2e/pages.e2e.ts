@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { expect, request, test, type Page } from '@playwright/test';
+import { expect, request, test, type Page } from './test.ts';
 import type axe from 'axe-core';
 import { SCANNER_TEST_CODE } from '@keen-relay/core/trace';
 import { misfits } from './fits.ts';
@@ -44,6 +44,10 @@ const PAGES = [
 	'/boards',
 	'/boards/new',
 	'/boards/1',
+	'/parts',
+	'/parts/reels',
+	'/parts/moisture',
+	'/parts/feeders',
 	'/runs',
 	'/panels',
 	'/panels/J-2411-0002',

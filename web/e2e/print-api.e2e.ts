@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { expect, request, test, type APIRequestContext } from '@playwright/test';
+import { expect, request, test, type APIRequestContext } from './test.ts';
 import { SIGNATURE_THRESHOLDS, DEPOSIT_LIMITS } from '@keen-relay/core/inspection';
 import { startingPrintRecipe } from '@keen-relay/core/printing';
 import { STENCIL_RULES } from '@keen-relay/core/stencil';

@@ -1,6 +1,6 @@
 import { PASTE_COLUMN_NAMES } from '@keen-relay/core/inspection';
 import { randomUUID } from 'node:crypto';
-import { expect, request, test } from '@playwright/test';
+import { expect, request, test } from './test.ts';
 import { atRate, proveSetUp, releaseFirstPrints, signIn } from './people.ts';
 import { file } from './stranger.ts';
 

@@ -1,4 +1,4 @@
-import { expect, request, test, type Page } from '@playwright/test';
+import { expect, request, test, type Page } from './test.ts';
 import { atRate, proveSetUp, releaseFirstPrints, signIn } from './people.ts';
 
 const verdict = (page: Page) => page.getByTestId('verdict');

@@ -1,4 +1,4 @@
-import { expect, request, test, type Browser, type Page } from '@playwright/test';
+import { expect, request, test, type Browser, type Page } from './test.ts';
 import { ACTIONS, BADGE_ALONE, type Action } from '@keen-relay/core/people';
 import { signIn } from './people.ts';
 

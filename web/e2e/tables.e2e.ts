@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 
 // The types of the tables are generated from the migrated database; what the database cannot say (the contents of JSON, words that a
 // column is limited to) is mapped in .kysely-codegenrc.json. A migration without its types, or a map of a column that is gone, turns this red.

@@ -1,4 +1,4 @@
-import { expect, test, type APIResponse } from '@playwright/test';
+import { expect, test, type APIResponse } from './test.ts';
 import pg from 'pg';
 import { signIn } from './people.ts';
 

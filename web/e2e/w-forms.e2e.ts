@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test.ts';
 import { readAs, signIn } from './people.ts';
 
 test('what is missing or wrong is said at its field, in words, and nothing is sent before it is right', async ({ page }) => {

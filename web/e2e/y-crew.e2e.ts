@@ -1,4 +1,4 @@
-import { expect, request, test } from '@playwright/test';
+import { expect, request, test } from './test.ts';
 import { signIn } from './people.ts';
 
 const LINE = 2;

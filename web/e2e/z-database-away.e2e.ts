@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import { expect, request, test } from '@playwright/test';
+import { expect, request, test } from './test.ts';
 import { proveSetUp, releaseFirstPrints, signIn } from './people.ts';
 
 const SCRIPT = fileURLToPath(new URL('../../bin/database.mjs', import.meta.url));

@@ -3,3 +3,4 @@ export * from './run-out.ts';
 export * from './verify.ts';
 export * from './splice-route.ts';
 export * from './reel-count.ts';
+export * from './scan-sequence.ts';

@@ -2,10 +2,12 @@ import { describe, expect, test } from 'vitest';
 import * as fc from 'fast-check';
 import {
 	dockFeeder,
+	judgeDocked,
 	SCAN_CODES,
 	spliceReel,
 	tieReel,
 	type FeederSetUp,
+	type ScanCode,
 	type ScannedFeeder,
 	type ScannedReel,
 	type SlotNeed
@@ -26,6 +28,7 @@ const feeder = (id: string, reel: string | null, more: Partial<ScannedFeeder> = 
 	tapeMm: 8,
 	pitchMm: 4,
 	reel,
+	outOfService: null,
 	...more
 });
 const reel = (id: string, part: string, more: Partial<ScannedReel> = {}): ScannedReel => ({
@@ -203,4 +206,29 @@ test('whatever is scanned: the codes stand in their order, and only good ones le
 				expect([slot, more.blocked, more.pieces]).toEqual([said.codes.includes('OK') && more.part === 'D-SCH' ? 14 : 12, null, 500]);
 		})
 	);
+});
+
+describe('what stands in the slots', () => {
+	const check = (code: ScanCode, words: string) => ({ ok: code === 'OK' || code === 'FLOOR_LIFE_SHORT', codes: [code], words });
+	const right = { slot: 3, check: check('OK', 'right') };
+	const short = { slot: 5, check: check('FLOOR_LIFE_SHORT', 'It ends in the run.') };
+	const wrong = { slot: 9, check: check('WRONG_PART', 'Slot 9 wants R-1.') };
+
+	test('nothing is said while nothing that was scanned is wrong', () => {
+		expect(judgeDocked([])).toBeNull();
+		expect(judgeDocked([right])).toBeNull();
+	});
+
+	test('a wrong one is acted on, and outranks one whose floor life ends in the run', () => {
+		expect(judgeDocked([right, short])).toMatchObject({ level: 'watch', statement: 'Slot 5: It ends in the run.' });
+		expect(judgeDocked([short, wrong])).toMatchObject({ level: 'act', statement: 'Slot 9: Slot 9 wants R-1.' });
+		expect(judgeDocked([wrong, { ...wrong, slot: 11 }])!.statement).toMatch(/ 1 more\.$/);
+	});
+});
+
+test('a feeder that is out of service is refused wherever it is scanned, before anything else about it', () => {
+	const setUp = withFeeder({ outOfService: 'gear worn' });
+	expect(dockFeeder(setUp, 12, 'F-1')).toMatchObject({ ok: false, codes: ['FEEDER_OUT_OF_SERVICE'] });
+	expect(tieReel(setUp, 'F-1', 'L-1').codes).toEqual(['FEEDER_OUT_OF_SERVICE']);
+	expect(spliceReel(setUp, 12, 'F-1', 'L-1')).toMatchObject({ ok: false, codes: ['FEEDER_OUT_OF_SERVICE'] });
 });

@@ -1,10 +1,11 @@
-import { InputError } from '../judgement/index.ts';
+import { InputError, type Verdict } from '../judgement/index.ts';
 
 /** What a scan at the feeders can be answered with, in order of precedence: the first that applies is shown large, all are logged. */
 export const SCAN_CODES = [
 	'UNKNOWN_SLOT',
 	'UNKNOWN_FEEDER',
 	'UNKNOWN_REEL',
+	'FEEDER_OUT_OF_SERVICE',
 	'FEEDER_NOT_TIED',
 	'REEL_ON_OTHER_FEEDER',
 	'REEL_BLOCKED',
@@ -51,6 +52,8 @@ export interface ScannedFeeder {
 	pitchMm: number;
 	/** The reel that it is tied to. */
 	reel: string | null;
+	/** Why it is not used until somebody has seen to it; null: it is. */
+	outOfService: string | null;
 }
 
 export interface ScannedReel {
@@ -158,6 +161,9 @@ export function spliceReel(setUp: FeederSetUp, slot: number, feederId: string, n
 function handling({ feeders }: FeederSetUp, feeder: ScannedFeeder, reel: ScannedReel): Fault[] {
 	const other = feeders.find((f) => f.id !== feeder.id && f.reel === reel.id);
 	return [
+		...(feeder.outOfService === null
+			? []
+			: [{ code: 'FEEDER_OUT_OF_SERVICE' as const, words: `${feeder.id} is out of service: ${feeder.outOfService}.` }]),
 		...(other ? [{ code: 'REEL_ON_OTHER_FEEDER' as const, words: `${reel.id} is in ${other.id}. One of the two scans is wrong.` }] : []),
 		...(reel.blocked === null ? [] : [{ code: 'REEL_BLOCKED' as const, words: `${reel.id} is blocked: ${reel.blocked}.` }])
 	];
@@ -222,3 +228,29 @@ function inSlot({ needs, runH }: FeederSetUp, slot: number, feeder: ScannedFeede
 }
 
 const offPct = (measured: number, nominal: number) => Math.abs(measured / nominal - 1) * 100;
+
+/** How what stands in the slots of a placer is to be judged; null while nothing that was scanned is wrong. What nobody scanned is not judged here.
+ * @param docked slots with a feeder, each with its check as it would be answered now
+ */
+export function judgeDocked(docked: readonly { slot: number; check: ScanReply }[]): Verdict | null {
+	const wrong = docked.filter(({ check }) => !check.ok);
+	const short = docked.filter(({ check }) => check.ok && check.codes.includes('FLOOR_LIFE_SHORT'));
+	const [first] = wrong.length ? wrong : short;
+	if (!first) return null;
+	const others = (wrong.length || short.length) - 1;
+	return {
+		level: wrong.length ? 'act' : 'watch',
+		statement: `Slot ${first.slot}: ${first.check.words}${others ? ` ${others} more.` : ''}`,
+		because: [
+			{
+				quantity: 'Slots wrong',
+				value: wrong.length,
+				unit: '',
+				limit: 'none',
+				source: 'common practice: what is scanned is what the program asks for',
+				formula: `${wrong.length} of ${docked.length} that were scanned`
+			}
+		],
+		doNext: [wrong.length ? `Take the feeder out of slot ${first.slot} and scan the right one` : `Plan another reel for slot ${first.slot}`]
+	};
+}

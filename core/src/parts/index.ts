@@ -4,3 +4,4 @@ export * from './pins.ts';
 export * from './tape.ts';
 export * from './moisture.ts';
 export * from './values.ts';
+export * from './reel.ts';

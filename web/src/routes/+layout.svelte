@@ -41,6 +41,9 @@
 	let field: HTMLInputElement | undefined = $state();
 	let typed = $state('');
 	let reply = $state<Found | null>(null);
+	/** What was scanned at the feeders and is not finished: whose it is, and when it is over. */
+	const SEQUENCE_S = 60;
+	let sequence: { context: NonNullable<Found['waits']>['context']; by: string | null; over: ReturnType<typeof setTimeout> } | null = null;
 	let nextOpen = $state(false);
 	let keysOpen = $state(false);
 	let figuresOpen = $state(false);
@@ -51,15 +54,47 @@
 	let late = $state(false);
 
 	async function scanned(code: string) {
+		if (await scannedNext(code)) return;
 		const answer = await send<Found>('GET', `/api/v1/find?code=${encodeURIComponent(code)}${data.line ? `&line=${data.line.id}` : ''}`);
-		const found = answer.data ?? { ok: false, what: 'No answer', why: answer.message, href: null, badge: null, moves: [] };
-		reply = found;
-		sound(found.ok);
+		const found = answer.data ?? nothing('No answer', answer.message);
+		replied(found);
 		// At a station PC a badge names the person for what is done next.
 		if (found.badge && data.stationPc) {
 			const shown = await send<{ name: string }>('POST', '/api/v1/badge', { badge: found.badge });
 			if (shown.ok) await invalidateAll();
 		}
+	}
+
+	const nothing = (what: string, why: string): Found => ({ ok: false, what, why, href: null, badge: null, moves: [], waits: null });
+
+	function replied(found: Found) {
+		reply = found;
+		sound(found.ok);
+		clearTimeout(sequence?.over);
+		sequence = found.waits && {
+			context: found.waits.context,
+			by: data.person?.id ?? null,
+			over: setTimeout(() => {
+				sequence = null;
+				reply = nothing('Begin again', `Nothing was scanned for ${SEQUENCE_S} s: what was scanned before does not count any more.`);
+			}, SEQUENCE_S * 1000)
+		};
+	}
+
+	/** A scan that goes on with the ones before it, of the same person. @returns whether it was one */
+	async function scannedNext(scan: string): Promise<boolean> {
+		if (!sequence || !data.line || sequence.by !== (data.person?.id ?? null)) return false;
+		const { context } = sequence;
+		const answer = await send<Found>('POST', '/api/v1/feeder-scans', { scan, lineId: data.line.id, ...context });
+		// No code of a feeder, a reel or a slot: it means what it always means, and what was scanned before is over.
+		if (!answer.ok && answer.issues.some((issue) => issue.field === 'scan')) {
+			clearTimeout(sequence?.over);
+			sequence = null;
+			return false;
+		}
+		replied(answer.data ?? nothing('Not done', answer.message));
+		if (answer.data?.waits === null) await invalidateAll();
+		return true;
 	}
 
 	function pressed(key: string) {
@@ -87,6 +122,10 @@
 	}
 
 	$effect(doEarly);
+	// Said to whoever drives the page from outside: from here on it hears keys and presses.
+	$effect(() => {
+		document.documentElement.dataset.alive = 'yes';
+	});
 	$effect(() => theme.read());
 	$effect(() => {
 		if (data.clock) plantTime.set(data.clock.nowMs, data.clock.rate);

@@ -1,5 +1,5 @@
 import { READY_ITEMS } from '@keen-relay/core/line';
-import { PACKAGE_FIELDS, PAD_CLASSES, type PackageField } from '@keen-relay/core/parts';
+import { MOISTURE_LEVELS, PACKAGE_FIELDS, PAD_CLASSES, REEL_EVENTS, REEL_KINDS, type PackageField } from '@keen-relay/core/parts';
 import { ACTIONS, APPROVALS, ROLES } from '@keen-relay/core/people';
 import { FLUX_CLASSES, JAR_EVENTS, POWDER_TYPES } from '@keen-relay/core/paste';
 import { WIPE_KINDS } from '@keen-relay/core/printing';
@@ -33,6 +33,11 @@ const code = z
 	.string()
 	.trim()
 	.regex(/^[\w-]{2,40}$/, 'letters, digits and dashes, 2 to 40');
+/** As it is printed on a label: what a scanner reads of a reel or a feeder. */
+const label = z
+	.string()
+	.trim()
+	.regex(/^[\w.-]{2,40}$/, 'letters, digits, dots and dashes, 2 to 40');
 /** What a plant does to the openings of a class. */
 export const openingRule = z.discriminatedUnion('kind', [
 	z.object({ kind: z.literal('asDrawn') }),
@@ -194,6 +199,56 @@ export const bodies = {
 		place: z.string().trim().min(1).max(60),
 		measuredUm: z.number().min(30).max(300).nullable().default(null)
 	}),
+	reel: z.object({
+		code: label,
+		partNumber: z.string().trim().min(1, 'scan or type the part number').max(80),
+		kind: z.enum(REEL_KINDS),
+		makerPart: z.string().trim().max(80).default(''),
+		makerLot: z.string().trim().min(1, 'scan or type the maker’s lot').max(80),
+		dateCode: z
+			.string()
+			.trim()
+			.regex(/^(\d{4}|)$/, 'year and week in four digits, like 2634')
+			.default(''),
+		/** null: the plant's own. */
+		owner: z.string().trim().min(1).max(60).nullable().default(null),
+		place: z.string().trim().min(1, 'say where it is put').max(60),
+		pieces: z.int().min(1).max(1_000_000),
+		tapeMm: z.number().positive().max(120).nullable().default(null),
+		pitchMm: z.number().positive().max(120).nullable().default(null),
+		quadrant: z.int().min(1).max(4).nullable().default(null),
+		moistureLevel: z.enum(MOISTURE_LEVELS).nullable().default(null),
+		labelH: z.number().positive().max(10_000).nullable().default(null)
+	}),
+	reelEvent: z.object({
+		kind: z.enum(REEL_EVENTS).exclude(['split']),
+		at: z.iso.datetime({ offset: true }).optional(),
+		pieces: z.int().min(0).max(1_000_000).nullable().default(null),
+		rhPct: z.number().min(0).max(100).nullable().default(null),
+		place: z.string().trim().max(60).default(''),
+		note
+	}),
+	reelSplit: z.object({
+		code: label,
+		pieces: z.int().min(1).max(1_000_000),
+		place: z.string().trim().min(1, 'say where it is put').max(60)
+	}),
+	feeder: z.object({ code: label, tapeMm: z.number().positive().max(120), pitchMm: z.number().positive().max(120) }),
+	feederChange: z.object({
+		/** Why it is not used until somebody has seen to it; null: it is. */
+		outOfService: z.string().trim().min(1, 'say why').max(120).nullable()
+	}),
+	feederScan: z.object({
+		scan: z.string().trim().min(1).max(400),
+		lineId: id,
+		/** What the same person scanned just before and has not finished. */
+		slot: z
+			.object({ stationId: id, slot: z.int().min(1).max(400) })
+			.nullable()
+			.default(null),
+		feeder: z.string().trim().min(1).max(40).nullable().default(null)
+	}),
+	feederOut: z.object({ stationId: id, slot: z.int().min(1).max(400) }),
 	blade: z.object({
 		stroke: z.enum(['F', 'R']),
 		code,

@@ -1,3 +1,4 @@
+import type { ScanContext } from '@keen-relay/core/feeders';
 import type { PanelLayout } from '@keen-relay/core/artwork';
 import type { LimitSet } from '@keen-relay/core/inspection';
 import type { Action, ActionRule } from '@keen-relay/core/people';
@@ -109,6 +110,8 @@ export interface Found {
 	badge: string | null;
 	/** What may be done with it at once. */
 	moves: ScanMove[];
+	/** What has to be scanned next, and what was scanned so far; null: this is done. */
+	waits: { for: string; context: ScanContext } | null;
 }
 
 export interface ScanMove {

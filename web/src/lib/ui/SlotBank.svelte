@@ -14,9 +14,12 @@
 		panel: PanelGeometry;
 		circuit: { widthMm: number; heightMm: number };
 		chosen: LoadLine | null;
+		/** How what was scanned into a slot stands; none where nothing is to be scanned. */
+		scanned: ReadonlyMap<number, 'right' | 'wrong' | 'open'>;
 	}
-	let { bars, spec, slot, onpick, geometry, panel, circuit, chosen }: Props = $props();
+	let { bars, spec, slot, onpick, geometry, panel, circuit, chosen, scanned }: Props = $props();
 
+	const SAID = { right: 'scanned and right', wrong: 'scanned and wrong', open: 'not scanned' };
 	const W = 860;
 	const H = 264;
 	const PLOT = 104;
@@ -51,8 +54,15 @@
 	{#each bars as bar (bar.slot)}
 		{@const height = Math.max(3, (Math.min(bar.hours, SHOWN_H) / SHOWN_H) * PLOT)}
 		{@const low = bar.hours < 0.5}
+		{@const stands = scanned.get(bar.slot)}
 		<!-- svelte-ignore a11y_click_events_have_key_events -->
-		<g role="button" tabindex="-1" aria-label="Slot {bar.slot}, {bar.partNumber}" onclick={() => onpick(bar.slot)} class="cursor-pointer">
+		<g
+			role="button"
+			tabindex="-1"
+			aria-label="Slot {bar.slot}, {bar.partNumber}{stands ? `, ${SAID[stands]}` : ''}"
+			onclick={() => onpick(bar.slot)}
+			class="cursor-pointer"
+		>
 			<rect
 				x={x(bar.slot) + 0.8}
 				y={TOP + PLOT - height}
@@ -69,9 +79,17 @@
 				stroke={slot === bar.slot ? 'var(--copper)' : low ? 'var(--watch)' : 'var(--line)'}
 				stroke-width={slot === bar.slot ? 2.5 : 1}
 			/>
-			{#if pitch * bar.slots > 13}<text x={x(bar.slot) + (bar.slots * pitch) / 2} y={TOP + PLOT + 22} text-anchor="middle" class="num"
-					>{bar.slot}</text
+			{#if pitch * bar.slots > 13}<text
+					x={x(bar.slot) + (bar.slots * pitch) / 2}
+					y={TOP + PLOT + (stands ? 17 : 22)}
+					text-anchor="middle"
+					class="num">{bar.slot}</text
 				>{/if}
+			{#if stands}{@const [cx, cy] = [x(bar.slot) + (bar.slots * pitch) / 2, TOP + PLOT + 25]}
+				{#if stands === 'right'}<circle {cx} {cy} r="4" fill="var(--good)" />
+				{:else if stands === 'wrong'}<rect x={cx - 4} y={cy - 4} width="8" height="8" fill="var(--stop)" />
+				{:else}<circle {cx} {cy} r="3.5" fill="none" stroke="var(--none)" stroke-width="1.4" stroke-dasharray="2 1.4" />{/if}
+			{/if}
 		</g>
 	{/each}
 	<line x1="0" x2={W - 30} y1={TOP + PLOT + 36} y2={TOP + PLOT + 36} stroke="var(--line)" />

@@ -73,7 +73,10 @@ function nextField(field: HTMLInputElement): void {
 	const fields = [...(field.form?.elements ?? [])].filter(
 		(e): e is HTMLElement => e instanceof HTMLElement && e.matches('input, select, button')
 	);
-	fields[fields.indexOf(field) + 1]?.focus();
+	const next = fields[fields.indexOf(field) + 1];
+	// A field by itself takes one code after the other.
+	if (next) next.focus();
+	else field.dispatchEvent(new Event('change', { bubbles: true }));
 }
 
 function inField(target: EventTarget | null): boolean {

@@ -24,7 +24,15 @@ const setUp = z.object({
 		)
 		.max(500),
 	feeders: z
-		.array(z.object({ id: name, tapeMm: z.number().positive(), pitchMm: z.number().positive(), reel: name.nullable().default(null) }))
+		.array(
+			z.object({
+				id: name,
+				tapeMm: z.number().positive(),
+				pitchMm: z.number().positive(),
+				reel: name.nullable().default(null),
+				outOfService: name.nullable().default(null)
+			})
+		)
 		.max(2000),
 	reels: z
 		.array(

@@ -92,5 +92,5 @@ export async function lockRevisions(
 }
 
 /** What open pages hear of. */
-export const TOPICS = ['line', 'paste', 'results', 'boards', 'runs', 'shift', 'people', 'machines'] as const;
+export const TOPICS = ['line', 'paste', 'results', 'boards', 'runs', 'shift', 'people', 'machines', 'parts'] as const;
 export type Topic = (typeof TOPICS)[number];

@@ -10,7 +10,7 @@ import type { ClassedAperture } from "@keen-relay/core/boards";
 import type { CaseState, CauseCode, ClassSum, FollowUp, LimitSet, PasteMapping, Signature, SignatureThresholds } from "@keen-relay/core/inspection";
 import type { Issue, Verdict } from "@keen-relay/core/judgement";
 import type { ReadyCode, ReadyItem } from "@keen-relay/core/line";
-import type { PackageField, PadClass } from "@keen-relay/core/parts";
+import type { MoistureLevel, PackageField, PadClass, ReelEventKind, ReelKind } from "@keen-relay/core/parts";
 import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from "@keen-relay/core/paste";
 import type { Action, Approval, Locale, Role, UnitSystem } from "@keen-relay/core/people";
 import type { MisprintedPanel, PrintRecipe, ReprintDecision, TrialFactor, TrialRange, TrialSetting } from "@keen-relay/core/printing";
@@ -148,6 +148,19 @@ export interface FailedTry {
   stationPc: string | null;
 }
 
+export interface Feeder {
+  code: string;
+  dockedAt: Timestamp | null;
+  enteredAt: Timestamp;
+  enteredBy: string;
+  outOfService: string | null;
+  pitchMm: number;
+  reel: string | null;
+  slot: number | null;
+  stationId: number | null;
+  tapeMm: number;
+}
+
 export interface FeederLoad {
   id: Generated<number>;
   loadedAt: Timestamp;
@@ -158,6 +171,21 @@ export interface FeederLoad {
   runId: number;
   slot: number;
   stationId: number;
+}
+
+export interface FeederScan {
+  at: Timestamp;
+  codes: string[];
+  did: string;
+  feeder: string | null;
+  id: Generated<number>;
+  ok: boolean;
+  personId: string;
+  reel: string | null;
+  runId: number | null;
+  slot: number | null;
+  stationId: number | null;
+  words: string;
 }
 
 export interface GoldenBaseline {
@@ -643,6 +671,40 @@ export interface ProfileLog2 {
   recipe: JsonOf<OvenRecipe>;
 }
 
+export interface Reel {
+  code: string;
+  dateCode: string;
+  enteredAt: Timestamp;
+  enteredBy: string;
+  kind: ReelKind;
+  labelH: number | null;
+  makerLot: string;
+  makerPart: string;
+  moistureLevel: MoistureLevel | null;
+  owner: string | null;
+  partNumber: string;
+  pieces: number;
+  pitchMm: number | null;
+  place: string;
+  quadrant: number | null;
+  receivedAt: Timestamp;
+  splitFrom: string | null;
+  tapeMm: number | null;
+}
+
+export interface ReelEvent {
+  at: Timestamp;
+  enteredAt: Timestamp;
+  id: Generated<number>;
+  kind: ReelEventKind;
+  note: Generated<string>;
+  personId: string;
+  pieces: number | null;
+  place: Generated<string>;
+  reel: string;
+  rhPct: number | null;
+}
+
 export interface Run {
   boardSideId: number;
   endedAt: Timestamp | null;
@@ -892,7 +954,9 @@ export interface DB {
   chartBaseline: ChartBaseline;
   draft: Draft;
   failedTry: FailedTry;
+  feeder: Feeder;
   feederLoad: FeederLoad;
+  feederScan: FeederScan;
   goldenBaseline: GoldenBaseline;
   guessCount: GuessCount;
   handOver: HandOver;
@@ -938,6 +1002,8 @@ export interface DB {
   printRecipe: PrintRecipe2;
   printTrial: PrintTrial;
   profileLog: ProfileLog2;
+  reel: Reel;
+  reelEvent: ReelEvent;
   run: Run;
   runOverride: RunOverride;
   sensor: Sensor;

@@ -10,13 +10,15 @@ import { plantNow } from '../plant/clock.ts';
 import { jarsNow } from '../queries/jars.ts';
 import { lineOf } from '../queries/bead.ts';
 import { currentRun } from '../queries/runs.ts';
+import { needsOf } from '../stations/place/feeder-scans.ts';
+import { reelsNow } from '../stations/place/reels.ts';
 
-const REPLY = { ok: true, href: null, badge: null, moves: [] } satisfies Partial<Found>;
+const REPLY = { ok: true, href: null, badge: null, moves: [], waits: null } satisfies Partial<Found>;
 
 /** Says what a code is, and of a jar or stencil what may be done with it now on the line where it was scanned: yes or no, why, what next. It never guesses. */
 export async function find(scan: string, lineId: number | null): Promise<Found> {
 	for (const code of codesIn(scan))
-		for (const look of [panel, reel, jar, stencil, blade, slot, part, job, person]) {
+		for (const look of [panel, reel, feeder, jar, stencil, blade, slot, part, job, person]) {
 			const found = await look(code, lineId);
 			if (found) return { ...REPLY, ...found };
 		}
@@ -24,7 +26,7 @@ export async function find(scan: string, lineId: number | null): Promise<Found> 
 		...REPLY,
 		ok: false,
 		what: `No: ${scan.trim().slice(0, 40)} is not known`,
-		why: 'No panel, reel, jar, stencil, blade, slot, part, job or badge has this code.'
+		why: 'No panel, reel, feeder, jar, stencil, blade, slot, part, job or badge has this code.'
 	};
 }
 
@@ -42,6 +44,16 @@ async function panel(code: string): Promise<Look | null> {
 }
 
 async function reel(code: string): Promise<Look | null> {
+	const [received] = await reelsNow(await plantNow(), [code]);
+	if (received) {
+		const { feeder, status } = received;
+		const stands = feeder ? `in feeder ${feeder.code}${feeder.slot === null ? '' : `, slot ${feeder.slot}`}` : status.place;
+		return {
+			what: `Reel of ${received.partNumber}`,
+			why: `${received.pieces} pieces, ${status.gone ? 'used up' : stands}${status.blocked === null ? '' : `; blocked: ${status.blocked}`}`,
+			href: `/parts/reels?reel=${encodeURIComponent(received.code)}`
+		};
+	}
 	const row = await db
 		.selectFrom('feederLoad')
 		.innerJoin('station', 'station.id', 'feederLoad.stationId')
@@ -56,6 +68,29 @@ async function reel(code: string): Promise<Look | null> {
 				href: `/line/${row.lineId}/place/${row.id}?slot=${row.slot}`
 			}
 		: null;
+}
+
+/** A feeder, with what is in it: its reel or its slot may follow. */
+async function feeder(code: string, lineId: number | null): Promise<Look | null> {
+	const row = await db
+		.selectFrom('feeder')
+		.leftJoin('reel', 'reel.code', 'feeder.reel')
+		.leftJoin('station', 'station.id', 'feeder.stationId')
+		.select(['feeder.code', 'feeder.reel', 'feeder.slot', 'feeder.outOfService', 'reel.partNumber', 'station.name as station'])
+		.where(({ fn, eb }) => eb(fn<string>('lower', ['feeder.code']), '=', code.toLowerCase()))
+		.executeTakeFirst();
+	if (!row) return null;
+	const href = '/parts/feeders';
+	if (row.outOfService !== null)
+		return { ok: false, what: `No: feeder ${row.code}`, why: `It is out of service: ${row.outOfService}.`, href };
+	const waits = row.reel === null ? 'reel' : 'slot or reel';
+	const held = row.reel === null ? 'No reel is in it.' : `${row.partNumber}, reel ${row.reel}.`;
+	return {
+		what: `Feeder ${row.code}`,
+		why: `${held}${row.station ? ` It stands in ${row.station}, slot ${row.slot}.` : ''}${lineId === null ? '' : ` Scan the ${waits}.`}`,
+		href,
+		waits: lineId === null ? null : { for: waits, context: { slot: null, feeder: row.code } }
+	};
 }
 
 /** A jar's next step, or why it must not be taken. */
@@ -150,9 +185,18 @@ async function slot(code: string, lineId: number | null): Promise<Look | null> {
 		.where('slot', '=', Number(number))
 		.orderBy('loadedAt', 'desc')
 		.executeTakeFirst();
+	const here = station.lineId === lineId;
+	const [run, docked] = await Promise.all([
+		here ? currentRun(lineId) : null,
+		db.selectFrom('feeder').select('code').where('stationId', '=', station.id).where('slot', '=', Number(number)).executeTakeFirst()
+	]);
+	const need = run && needsOf(run.plan, station.name).find((n) => n.slot === Number(number));
+	const waits = docked ? 'feeder or reel' : 'feeder';
+	const last = load ? `last loaded with ${load.partNumber}, reel ${load.reel}` : `nothing was reported loaded on ${station.line}`;
 	return {
 		what: `${station.name}, slot ${number}`,
-		why: load ? `last loaded with ${load.partNumber}, reel ${load.reel}` : `nothing was reported loaded on ${station.line}`,
+		why: need ? `wants ${need.part}${docked ? `; ${docked.code} stands in it` : ''}. Scan the ${waits}.` : last,
+		waits: need ? { for: waits, context: { slot: { stationId: station.id, slot: Number(number) }, feeder: null } } : null,
 		href: `/line/${station.lineId}/place/${station.id}?slot=${number}`
 	};
 }

@@ -88,6 +88,8 @@ export async function feedersOf(run: { id: number; plan: LinePlan }) {
 				partNumber,
 				perPanel,
 				reelPieces: supply.pieces,
+				tapeMm: supply.widthMm,
+				pitchMm: supply.pitchMm,
 				/** Pieces that the slot's reel still holds, and the reel; null where none was loaded in this run. */
 				left: reel ? piecesLeft(reel, perPanel) : null,
 				reel: reel?.reel ?? null

@@ -1,13 +1,15 @@
 import { programAge } from '@keen-relay/core/balance';
 import { judgePace } from '@keen-relay/core/line';
 import { machineData, stagesOf } from '$lib/stations/index.ts';
+import { needsOf, runHours, slotStates } from '$lib/server/stations/place/feeder-scans.ts';
+import { plantNow } from '$lib/server/plant/clock.ts';
 import { planFor } from '$lib/server/stations/place/program.ts';
 import { correctedSince } from '$lib/server/queries/stations.ts';
 import { reels } from '$lib/server/queries/results.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 
 export async function load({ params, url, depends, parent }) {
-	depends('live:boards', 'live:results', 'live:line');
+	depends('live:boards', 'live:results', 'live:line', 'live:parts');
 	const { side, sides, station, stations, ready, lineId, run } = await stationPage(params.line, 'place', url, params.station);
 	const placer = { ...machineData(station, 'place')!.placer, name: station.name };
 	if (!side)
@@ -23,15 +25,14 @@ export async function load({ params, url, depends, parent }) {
 			released: null,
 			takt: null,
 			stages: [],
+			slots: [],
 			loaded: []
 		};
 	const running = side.running ? run : null;
 	// What runs keeps the program that it was begun with; what is to come is looked at again where the line was changed since.
 	const placers = stations.filter((s) => s.role === 'place').map((s) => s.name);
 	const old =
-		running || !ready.program
-			? null
-			: programAge(ready.program, placers, await correctedSince(lineId, 'place', ready.program.createdAt));
+		running || !ready.program ? null : programAge(ready.program, placers, await correctedSince(lineId, 'place', ready.program.createdAt));
 	const released = old?.misfit ? null : ready.program;
 	const program = running ? { revision: running.programRevision, plan: running.plan } : released;
 	const plan = program?.plan ?? (await planFor(side.id, lineId));
@@ -44,6 +45,7 @@ export async function load({ params, url, depends, parent }) {
 	);
 	const takt = running ? ((await parent()).line?.pace ?? planned) : planned;
 	const timed = takt.byStation.map(({ name, secondsS }) => ({ name, secondsPerPanel: secondsS }));
+	const slots = running ? await slotStates(station, needsOf(running.plan, station.name), await plantNow(), runHours(running)) : [];
 	const loaded = running ? (await reels(running.id)).filter((reel) => reel.stationId === station.id) : [];
 	return {
 		side,
@@ -57,6 +59,7 @@ export async function load({ params, url, depends, parent }) {
 		released: ready.program?.revision ?? null,
 		takt: { taktS: takt.taktS, verdict: takt.verdict },
 		stages: timed,
+		slots,
 		loaded
 	};
 }

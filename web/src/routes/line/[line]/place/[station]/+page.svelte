@@ -46,6 +46,13 @@
 	const slot: number | null = $derived(
 		(picked ?? Number(page.url.searchParams.get('slot'))) || (bars.length ? bars.reduce((a, b) => (b.hours < a.hours ? b : a)).slot : null)
 	);
+	type Slot = (typeof data.slots)[number];
+	const stands = $derived(new Map<number, Slot>(data.slots.map((s) => [s.slot, s])));
+	const mark = (s: Slot | undefined) => (!s?.check ? 'open' : s.check.ok ? 'right' : 'wrong');
+	const scanned = $derived(new Map(data.slots.map((s) => [s.slot, mark(s)] as const)));
+	const right = $derived((machine?.loadList ?? []).filter((load) => scanned.get(load.slot) === 'right').length);
+	const WORDS = { right: 'right', wrong: 'wrong', open: 'not yet' };
+	const LEVELS = { right: 'good', wrong: 'act', open: 'noData' } as const;
 	const chosen = $derived(machine?.loadList.find((load) => load.slot === slot) ?? null);
 </script>
 
@@ -53,6 +60,8 @@
 	{#snippet about()}
 		{#if machine}{data.program ? `Program ${data.program.revision}, released.` : 'Not released yet.'}
 			{machine.placements} placements a panel from {machine.loadList.length} feeders.{/if}
+		{#if data.slots.length && machine}<span data-testid="verified">{right} of {machine.loadList.length} slots verified by scanning.</span
+			>{/if}
 	{/snippet}
 	{#snippet bar()}
 		<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
@@ -66,9 +75,20 @@
 		{#if machine && data.side}
 			<div class="flex h-full flex-col gap-2">
 				<div class="h-[264px] shrink-0">
-					<SlotBank {bars} {spec} {slot} onpick={(s) => (picked = s)} {geometry} panel={data.side.geometry} circuit={data.side} {chosen} />
+					<SlotBank
+						{bars}
+						{spec}
+						{slot}
+						onpick={(s) => (picked = s)}
+						{geometry}
+						panel={data.side.geometry}
+						circuit={data.side}
+						{chosen}
+						{scanned}
+					/>
 				</div>
 				<div class="min-h-0 flex-1 overflow-y-auto" data-testid="load-list">
+					{#snippet how(load: { slot: number })}<LevelMark level={LEVELS[scanned.get(load.slot) ?? 'open']} />{/snippet}
 					<DataTable
 						name="load-list"
 						label="Load list"
@@ -79,6 +99,18 @@
 						picked={(load) => slot === load.slot}
 						columns={[
 							{ id: 'slot', title: 'Slot', value: (load) => load.slot, figures: true, class: 'pr-2' },
+							...(data.slots.length
+								? [
+										{
+											id: 'scanned',
+											title: 'Scanned',
+											value: (load: { slot: number }) => WORDS[scanned.get(load.slot) ?? 'open'],
+											cell: how
+										},
+										{ id: 'feeder', title: 'Feeder', value: (load: { slot: number }) => stands.get(load.slot)?.feeder ?? '', away: true },
+										{ id: 'reel', title: 'Reel', value: (load: { slot: number }) => stands.get(load.slot)?.reel ?? '', away: true }
+									]
+								: []),
 							{ id: 'part', title: 'Part', value: (load) => load.partNumber },
 							{ id: 'value', title: 'Value', value: (load) => load.value },
 							{ id: 'package', title: 'Package', value: (load) => load.packageName },
@@ -126,6 +158,27 @@
 			{#if data.old}<p class="flex items-start gap-2" data-testid="old">
 					<LevelMark level={data.old.misfit ? 'act' : 'watch'} />{data.old.words}
 				</p>{/if}
+			{#if slot !== null && data.slots.length}
+				{@const at = stands.get(slot)}
+				<section data-testid="slot-scanned">
+					<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Slot {slot}, scanned</h2>
+					<p class="flex items-start gap-2 py-1">
+						<LevelMark level={LEVELS[mark(at)]} />
+						<span
+							>{#if at?.check}{at.check.words} Feeder <span class="figure">{at.feeder}</span>, reel
+								<a class="figure underline" href="/parts/reels?reel={encodeURIComponent(at.reel ?? '')}">{at.reel}</a>, {at.pieces} pieces.{:else}Not
+								scanned yet: scan the slot, the feeder and, where it is new in it, the reel.{/if}</span
+						>
+					</p>
+					{#if at?.feeder}<button
+							class="btn min-h-12 w-full border-ink bg-transparent font-normal"
+							disabled={!can('feeder.load')}
+							onclick={() =>
+								act('POST', '/api/v1/feeder-scans/out', { stationId: data.station.id, slot }, `${at.feeder} is out of slot ${slot}`)}
+							>Its feeder was taken out</button
+						>{/if}
+				</section>
+			{/if}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Stages of the line, takt {fixed(data.takt.taktS, 1)} s</h2>
 				<ul class="py-1">

@@ -1,0 +1,167 @@
+import { expect, request, test, type APIRequestContext, type Page } from './test.ts';
+import { signIn } from './people.ts';
+
+/** Keys as a scanner types them. */
+const scan = (page: Page, code: string) =>
+	page.evaluate((text) => {
+		for (const key of [...text, 'Enter']) window.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+	}, code);
+
+interface Slot {
+	machine: string;
+	slot: number;
+	partNumber: string;
+	tapeMm: number;
+	pitchMm: number;
+}
+
+/** The slots that line 1 needs for what it runs. */
+async function neededSlots(): Promise<Slot[]> {
+	const machine = await request.newContext({
+		baseURL: process.env.BASE_URL!,
+		extraHTTPHeaders: { authorization: `Bearer ${process.env.MACHINE_TOKEN}` }
+	});
+	const { work } = await (await machine.get('/api/v1/lines/1/work')).json();
+	return work.machines.flatMap((m: { name: string; feeders: Omit<Slot, 'machine'>[] }) =>
+		m.feeders.map((f) => ({ ...f, machine: m.name }))
+	);
+}
+
+async function receive(api: APIRequestContext, code: string, of: Slot, more: object = {}): Promise<string> {
+	const { partNumber, tapeMm, pitchMm } = of;
+	const data = { code, partNumber, kind: 'reel', makerLot: 'Q2640-1', place: 'rack E1', pieces: 4000, tapeMm, pitchMm, ...more };
+	const answer = await api.post('/api/v1/reels', { data });
+	expect(answer.status(), await answer.text()).toBe(201);
+	return code;
+}
+
+test('a slot is loaded by scans: every kind of mistake is refused with why, and only what is right counts', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	const api = page.request;
+	const [a, b] = (await neededSlots()).filter((s, _, all) => s.machine === all[0]!.machine && s.tapeMm === all[0]!.tapeMm) as [Slot, Slot];
+	const feeder = async (code: string, more: object = {}) => {
+		const data = { code, tapeMm: a.tapeMm, pitchMm: a.pitchMm, ...more };
+		expect((await api.post('/api/v1/feeders', { data })).status()).toBe(201);
+		return code;
+	};
+	await Promise.all(['E-1', 'E-2', 'E-3'].map((code) => feeder(code)));
+	await feeder('E-WIDE', { tapeMm: 24, pitchMm: 12 });
+	await receive(api, 'E-RIGHT', a);
+	await receive(api, 'E-OTHER', { ...b, tapeMm: a.tapeMm, pitchMm: a.pitchMm });
+	await receive(api, 'E-STRANGE', { ...a, partNumber: 'NOBODY-ASKS' });
+	await receive(api, 'E-BAD', a);
+	const blocked = await api.post('/api/v1/reels/E-BAD/events', { data: { kind: 'block', note: 'lot in doubt' } });
+	expect(blocked.status(), await blocked.text()).toBe(201);
+
+	await page.goto('/line/1/place/3');
+	const reply = page.getByTestId('scan-reply');
+	const at = `Line 1/${a.machine}/${a.slot}`;
+	const begin = async () => {
+		await scan(page, at);
+		await expect(reply).toContainText(`wants ${a.partNumber}`);
+	};
+	const refused = async (codes: readonly string[], why: RegExp) => {
+		await begin();
+		for (const code of codes) {
+			await scan(page, code);
+			await expect(reply).not.toContainText(`wants ${a.partNumber}.`);
+		}
+		await expect(reply).toContainText(why);
+		await expect(reply).toContainText(/^\s*No/);
+	};
+	await refused(['E-1', 'E-BAD'], /E-BAD is blocked: lot in doubt/);
+	await refused(['E-1', 'E-STRANGE'], /wanted nowhere|wants/);
+	if (b.partNumber !== a.partNumber) await refused(['E-1', 'E-OTHER'], new RegExp(`is wanted in slot ${b.slot}`));
+	await refused(['E-WIDE', 'E-RIGHT'], /E-WIDE is for 24 mm tape/);
+	expect((await api.put('/api/v1/feeders/E-3', { data: { outOfService: 'gear worn' } })).status()).toBe(200);
+	await refused(['E-3', 'E-RIGHT'], /E-3 is out of service: gear worn/);
+
+	// A code that is neither feeder nor reel means what it always means, and the sequence is over.
+	await begin();
+	await scan(page, 'J-2411-0002');
+	await expect(reply).toContainText('Panel J-2411-0002');
+	await scan(page, 'E-RIGHT');
+	await expect(reply).toContainText(`Reel of ${a.partNumber}`);
+
+	// The right one: slot, feeder, reel.
+	await begin();
+	await scan(page, 'E-1');
+	await expect(reply).toContainText('Scan the reel.');
+	await scan(page, 'E-RIGHT');
+	await expect(reply).toContainText(`Slot ${a.slot}: right`);
+	await page.goto(`/line/1/place/3?slot=${a.slot}`);
+	await expect(page.getByTestId('slot-scanned')).toContainText('E-RIGHT');
+	await expect(page.getByTestId('slot-scanned')).toContainText(`${a.partNumber} is right in slot ${a.slot}.`);
+
+	// The same reel is not in two feeders, and what was blocked afterwards is seen where it stands.
+	await scan(page, 'E-2');
+	await scan(page, 'E-RIGHT');
+	await expect(reply).toContainText('E-RIGHT is in E-1');
+	expect((await api.post('/api/v1/reels/E-RIGHT/events', { data: { kind: 'block', note: 'recalled' } })).status()).toBe(201);
+	await expect(page.getByTestId('slot-scanned')).toContainText('E-RIGHT is blocked: recalled');
+	await expect(page.getByTestId('verdict')).toContainText('E-RIGHT is blocked: recalled');
+	await page.getByRole('button', { name: 'Close' }).click();
+	await page.getByRole('button', { name: 'Its feeder was taken out' }).click();
+	await expect(page.getByTestId('slot-scanned')).toContainText('Not scanned yet');
+});
+
+test('a reel is received by its label, counted, split and blocked; its story stands on its page', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/parts');
+	const label = page.getByLabel('Scan the maker’s label here, or type below');
+	await label.fill('1TQ2641-7');
+	await label.press('Tab');
+	const form = page.getByRole('form', { name: 'Reel' });
+	await expect(form.getByLabel('Maker’s lot')).toHaveValue('Q2641-7');
+	await form.getByLabel('Our number, on its label').fill('E-500');
+	await form.getByLabel('Part number', { exact: true }).fill('E-PART');
+	await expect(form.getByText('No board asks for this part number')).toBeVisible();
+	await form.getByLabel('Pieces').fill('5000');
+	await form.getByLabel('From pocket to pocket').fill('3');
+	await form.getByLabel('Place').fill('rack E2');
+	await form.getByRole('button', { name: 'Receive it' }).click();
+	await expect(page.getByText(/expected 1, 2 or a multiple of 4 mm/).first()).toBeVisible();
+	await form.getByLabel('From pocket to pocket').fill('4');
+	await form.getByRole('button', { name: 'Receive it' }).click();
+	await page.getByTestId('received').getByRole('link', { name: 'E-500', exact: true }).click();
+
+	const act = page.getByRole('form', { name: 'What happened to E-500' });
+	await act.getByLabel('Pieces').fill('4990');
+	await act.getByRole('button', { name: 'Counted: keep it' }).click();
+	await expect(page.getByText('4990 pieces.')).toBeVisible();
+	const split = page.getByRole('form', { name: 'Split E-500' });
+	await split.getByLabel('Split off').fill('6000');
+	await split.getByLabel('Number of the new reel').fill('E-501');
+	await split.getByLabel('Place of the new reel').fill('cart 1');
+	await split.getByRole('button', { name: 'Split it' }).click();
+	await expect(page.getByText('E-500 has 4990 pieces left.').first()).toBeVisible();
+	await split.getByLabel('Split off').fill('990');
+	await split.getByRole('button', { name: 'Split it' }).click();
+	await expect(page.getByText('4000 pieces.')).toBeVisible();
+	await act.getByLabel('What happened').selectOption({ label: 'Block it' });
+	await act.getByLabel('Why').fill('count in doubt');
+	await act.getByRole('button', { name: 'Block it: keep it' }).click();
+	await expect(page.getByTestId('reels').getByRole('row', { name: /E-500.*blocked: count in doubt/ })).toBeVisible();
+	await expect(page.getByTestId('reels').getByRole('row', { name: /E-501.*990.*cart 1/ })).toBeVisible();
+	const sheet = await page.request.get('/sheets/reel-label?reel=E-501');
+	expect(sheet.headers()['content-type']).toBe('application/pdf');
+});
+
+test('the moisture clock runs from the opening of the bag, stands in a dry cabinet, and says when it ends', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	const data = { code: 'E-DRY', partNumber: 'E-QFN', kind: 'tray', makerLot: 'T-1', place: 'cabinet', pieces: 90, moistureLevel: '3' };
+	expect((await page.request.post('/api/v1/reels', { data })).status()).toBe(201);
+	await page.goto('/parts/moisture');
+	const row = page.getByTestId('moisture').getByRole('row', { name: /E-DRY/ });
+	await row.getByRole('button', { name: 'E-DRY' }).click();
+	const act = page.getByRole('form', { name: 'What happened to E-DRY' });
+	await act.getByRole('button', { name: 'Bag opened: keep it' }).click();
+	await expect(page.getByText('Read the humidity card in the bag').first()).toBeVisible();
+	await act.getByLabel('Humidity card').fill('5');
+	await act.getByRole('button', { name: 'Bag opened: keep it' }).click();
+	await expect(row).toContainText('in the air');
+	await expect(row).toContainText('168');
+	await act.getByLabel('The cabinet shows').fill('4');
+	await act.getByRole('button', { name: 'Into a dry cabinet: keep it' }).click();
+	await expect(row).toContainText('in a dry cabinet');
+});

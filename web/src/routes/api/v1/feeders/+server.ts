@@ -1,0 +1,12 @@
+import { bodies } from '$lib/api/bodies.ts';
+import { keepFeeder } from '$lib/server/stations/place/reels.ts';
+import { route } from '$lib/server/route.ts';
+
+export const POST = route({
+	who: 'feeder.keep',
+	does: 'Keeps a feeder as a thing of its own, with the tape that it takes.',
+	body: bodies.feeder,
+	example: { code: 'F-0114', tapeMm: 8, pitchMm: 4 },
+	status: 201,
+	run: ({ actor, body }) => keepFeeder(actor, body)
+});

@@ -1,0 +1,112 @@
+<script lang="ts">
+	import { TAPE_WIDTHS_MM } from '@keen-relay/core/parts';
+	import { bodies } from '$lib/api/bodies.ts';
+	import { can } from '$lib/ui/can.ts';
+	import Caution from '$lib/ui/Caution.svelte';
+	import DataTable from '$lib/ui/DataTable.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import NumberField from '$lib/ui/NumberField.svelte';
+	import SelectField from '$lib/ui/SelectField.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
+
+	let { data } = $props();
+	type Feeder = (typeof data.feeders)[number];
+	let code = $state<string | null>(null);
+	const chosen = $derived(data.feeders.find((f) => f.code === code) ?? null);
+	const { form, errors, enhance, draft } = entry({
+		id: 'feeder',
+		schema: bodies.feeder,
+		start: (after) => ({ code: '', tapeMm: after?.tapeMm ?? 8, pitchMm: after?.pitchMm ?? 4 }),
+		path: '/api/v1/feeders',
+		done: ({ code: kept }) => `${kept} is kept`,
+		draft: { subject: 'feeder' }
+	});
+	const service = entry({
+		id: 'feeder-service',
+		schema: bodies.feederChange,
+		start: () => ({ outOfService: '' }),
+		method: 'PUT',
+		path: () => `/api/v1/feeders/${encodeURIComponent(chosen!.code)}`,
+		body: ({ outOfService }) => ({ outOfService: chosen!.outOfService === null ? outOfService : null }),
+		done: () => `${chosen!.code}: ${chosen!.outOfService === null ? 'out of service' : 'in service again'}`
+	});
+	const { form: why, errors: whyErrors } = service;
+	const where = (f: Feeder) => (f.station ? `${f.line}, ${f.station}, slot ${f.slot}` : '');
+	const stands = (f: Feeder) => (f.outOfService === null ? 'in service' : `out of service: ${f.outOfService}`);
+</script>
+
+<div class="beside grid h-full gap-6 px-5 pt-3 [--beside:400px]">
+	<section class="flex min-h-0 flex-col">
+		<h1 class="text-[26px] leading-8 font-bold">Feeders</h1>
+		<div class="mt-2 min-h-0 flex-1">
+			{#snippet mark(f: Feeder)}<span class="flex items-center gap-1.5"
+					><LevelMark level={f.outOfService === null ? 'good' : 'stopped'} />{stands(f)}</span
+				>{/snippet}
+			{#snippet named(f: Feeder)}<button class="figure underline" onclick={() => (code = f.code)}>{f.code}</button>{/snippet}
+			<DataTable
+				name="feeders"
+				label="Feeders"
+				testid="feeders"
+				rows={data.feeders}
+				key={(f) => f.code}
+				picked={(f) => f.code === chosen?.code}
+				columns={[
+					{ id: 'code', title: 'Feeder', value: (f) => f.code, cell: named },
+					{ id: 'tape', title: 'Tape, mm', value: (f) => f.tapeMm, figures: true },
+					{ id: 'pitch', title: 'Pitch, mm', value: (f) => f.pitchMm, figures: true },
+					{ id: 'stands', title: 'Stands', value: stands, cell: mark },
+					{ id: 'reel', title: 'Reel in it', value: (f) => f.reel ?? '', class: 'figure' },
+					{ id: 'part', title: 'Part', value: (f) => f.partNumber ?? '' },
+					{ id: 'where', title: 'Where', value: where },
+					{ id: 'scans', title: 'Right scans', value: (f) => f.scans, figures: true, away: true }
+				]}
+				empty="No feeder is known yet: scanning refuses what it does not know."
+			/>
+		</div>
+	</section>
+	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line pb-3 pl-5">
+		{#if chosen}
+			<section>
+				<h2 class="figure text-xl font-semibold">{chosen.code}</h2>
+				<p class="py-1">
+					{stands(chosen)}. {chosen.reel ? `${chosen.partNumber}, reel ${chosen.reel}` : 'No reel is in it'}{chosen.station
+						? `; ${where(chosen)}`
+						: ''}.
+				</p>
+				<EntryForm enhance={service.enhance} label="Service of {chosen.code}" class="grid gap-2">
+					{#if chosen.outOfService === null}
+						<TextField
+							label="Why it is not used"
+							bind:value={() => $why.outOfService ?? '', (text) => ($why.outOfService = text)}
+							errors={$whyErrors.outOfService}
+							class="h-11"
+						/>
+						<button class="btn min-h-12 border-ink bg-transparent" disabled={!can('feeder.keep')}>Take it out of service</button>
+					{:else}
+						<button class="btn min-h-12 btn-primary" disabled={!can('feeder.keep')} onclick={() => ($why.outOfService = null)}
+							>It is seen to: in service again</button
+						>
+					{/if}
+				</EntryForm>
+			</section>
+		{/if}
+		<section>
+			<h2 class="border-b border-hair pb-1 font-semibold text-soft">New feeder</h2>
+			<EntryForm {enhance} {draft} label="New feeder" class="mt-2 grid grid-cols-2 gap-2">
+				<TextField label="Its number" bind:value={$form.code} errors={$errors.code} figure scan class="h-11" around="col-span-2" />
+				<SelectField
+					label="For tape, mm"
+					bind:value={$form.tapeMm}
+					errors={$errors.tapeMm}
+					options={TAPE_WIDTHS_MM.map((mm) => [mm, String(mm)])}
+					class="h-11"
+				/>
+				<NumberField label="Set to a pitch of, mm" bind:value={$form.pitchMm} errors={$errors.pitchMm} />
+				<button class="btn col-span-2 min-h-12 btn-primary" disabled={!can('feeder.keep')}>Keep this feeder</button>
+			</EntryForm>
+		</section>
+		<Caution text="Feeder gears, cutters and tape knives cut: change feeders only with the machine stopped, as its manual allows." />
+	</aside>
+</div>
