@@ -44,7 +44,7 @@ test('a slot is loaded by scans: every kind of mistake is refused with why, and 
 		expect((await api.post('/api/v1/feeders', { data })).status()).toBe(201);
 		return code;
 	};
-	await Promise.all(['E-1', 'E-2', 'E-3'].map((code) => feeder(code)));
+	await Promise.all(['E-F01', 'E-F02', 'E-F03'].map((code) => feeder(code)));
 	await feeder('E-WIDE', { tapeMm: 24, pitchMm: 12 });
 	await receive(api, 'E-RIGHT', a);
 	await receive(api, 'E-OTHER', { ...b, tapeMm: a.tapeMm, pitchMm: a.pitchMm });
@@ -69,12 +69,12 @@ test('a slot is loaded by scans: every kind of mistake is refused with why, and 
 		await expect(reply).toContainText(why);
 		await expect(reply).toContainText(/^\s*No/);
 	};
-	await refused(['E-1', 'E-BAD'], /E-BAD is blocked: lot in doubt/);
-	await refused(['E-1', 'E-STRANGE'], /wanted nowhere|wants/);
-	if (b.partNumber !== a.partNumber) await refused(['E-1', 'E-OTHER'], new RegExp(`is wanted in slot ${b.slot}`));
+	await refused(['E-F01', 'E-BAD'], /E-BAD is blocked: lot in doubt/);
+	await refused(['E-F01', 'E-STRANGE'], /wanted nowhere|wants/);
+	if (b.partNumber !== a.partNumber) await refused(['E-F01', 'E-OTHER'], new RegExp(`is wanted in slot ${b.slot}`));
 	await refused(['E-WIDE', 'E-RIGHT'], /E-WIDE is for 24 mm tape/);
-	expect((await api.put('/api/v1/feeders/E-3', { data: { outOfService: 'gear worn' } })).status()).toBe(200);
-	await refused(['E-3', 'E-RIGHT'], /E-3 is out of service: gear worn/);
+	expect((await api.put('/api/v1/feeders/E-F03', { data: { outOfService: 'gear worn' } })).status()).toBe(200);
+	await refused(['E-F03', 'E-RIGHT'], /E-F03 is out of service: gear worn/);
 
 	// A code that is neither feeder nor reel means what it always means, and the sequence is over.
 	await begin();
@@ -85,7 +85,7 @@ test('a slot is loaded by scans: every kind of mistake is refused with why, and 
 
 	// The right one: slot, feeder, reel.
 	await begin();
-	await scan(page, 'E-1');
+	await scan(page, 'E-F01');
 	await expect(reply).toContainText('Scan the reel.');
 	await scan(page, 'E-RIGHT');
 	await expect(reply).toContainText(`Slot ${a.slot}: right`);
@@ -94,9 +94,9 @@ test('a slot is loaded by scans: every kind of mistake is refused with why, and 
 	await expect(page.getByTestId('slot-scanned')).toContainText(`${a.partNumber} is right in slot ${a.slot}.`);
 
 	// The same reel is not in two feeders, and what was blocked afterwards is seen where it stands.
-	await scan(page, 'E-2');
+	await scan(page, 'E-F02');
 	await scan(page, 'E-RIGHT');
-	await expect(reply).toContainText('E-RIGHT is in E-1');
+	await expect(reply).toContainText('E-RIGHT is in E-F01');
 	expect((await api.post('/api/v1/reels/E-RIGHT/events', { data: { kind: 'block', note: 'recalled' } })).status()).toBe(201);
 	await expect(page.getByTestId('slot-scanned')).toContainText('E-RIGHT is blocked: recalled');
 	await expect(page.getByTestId('verdict')).toContainText('E-RIGHT is blocked: recalled');
@@ -117,11 +117,11 @@ test('a reel is received by its label, counted, split and blocked; its story sta
 	await form.getByLabel('Part number', { exact: true }).fill('E-PART');
 	await expect(form.getByText('No board asks for this part number')).toBeVisible();
 	await form.getByLabel('Pieces').fill('5000');
-	await form.getByLabel('From pocket to pocket').fill('3');
+	await form.getByLabel('Pocket to pocket').fill('3');
 	await form.getByLabel('Place').fill('rack E2');
 	await form.getByRole('button', { name: 'Receive it' }).click();
 	await expect(page.getByText(/expected 1, 2 or a multiple of 4 mm/).first()).toBeVisible();
-	await form.getByLabel('From pocket to pocket').fill('4');
+	await form.getByLabel('Pocket to pocket').fill('4');
 	await form.getByRole('button', { name: 'Receive it' }).click();
 	await page.getByTestId('received').getByRole('link', { name: 'E-500', exact: true }).click();
 

@@ -53,7 +53,12 @@
 	let away = $state(false);
 	let late = $state(false);
 
-	async function scanned(code: string) {
+	/** One after the other, however fast they come: each is answered with what the ones before it brought. */
+	let scans = Promise.resolve();
+	function scanned(code: string) {
+		scans = scans.then(() => look(code));
+	}
+	async function look(code: string) {
 		if (await scannedNext(code)) return;
 		const answer = await send<Found>('GET', `/api/v1/find?code=${encodeURIComponent(code)}${data.line ? `&line=${data.line.id}` : ''}`);
 		const found = answer.data ?? nothing('No answer', answer.message);

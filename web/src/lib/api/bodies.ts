@@ -33,11 +33,11 @@ const code = z
 	.string()
 	.trim()
 	.regex(/^[\w-]{2,40}$/, 'letters, digits and dashes, 2 to 40');
-/** As it is printed on a label: what a scanner reads of a reel or a feeder. */
+/** As it is printed on a label: what a scanner reads of a reel or a feeder. Shorter ones are not known as a scan from what people type. */
 const label = z
 	.string()
 	.trim()
-	.regex(/^[\w.-]{2,40}$/, 'letters, digits, dots and dashes, 2 to 40');
+	.regex(/^[\w.-]{4,40}$/, 'letters, digits, dots and dashes, 4 to 40');
 /** What a plant does to the openings of a class. */
 export const openingRule = z.discriminatedUnion('kind', [
 	z.object({ kind: z.literal('asDrawn') }),

@@ -57,11 +57,13 @@
 	const unasked = $derived($form.partNumber !== '' && !data.partNumbers.includes($form.partNumber));
 </script>
 
-<div class="beside grid h-full gap-6 px-5 pt-3 [--beside:460px]">
+<div class="beside grid h-full gap-6 px-5 pt-3 [--beside:520px]">
 	<section class="flex min-h-0 flex-col">
 		<h1 class="text-[26px] leading-8 font-bold">Received last</h1>
 		<div class="mt-2 min-h-0 flex-1">
-			{#snippet code(r: Reel)}<a class="figure underline" href="/parts/reels?reel={encodeURIComponent(r.code)}">{r.code}</a>{/snippet}
+			{#snippet code(r: Reel)}<a class="figure whitespace-nowrap underline" href="/parts/reels?reel={encodeURIComponent(r.code)}"
+					>{r.code}</a
+				>{/snippet}
 			<DataTable
 				name="received"
 				label="Received last"
@@ -92,8 +94,16 @@
 			onchange={take}
 			placeholder="part, lot, quantity and date of the label"
 		/>
-		<EntryForm {enhance} {draft} label="Reel" class="grid grid-cols-2 gap-2">
-			<TextField label="Our number, on its label" bind:value={$form.code} errors={$errors.code} figure scan class="h-11" />
+		<EntryForm {enhance} {draft} label="Reel" class="grid grid-cols-3 items-end gap-2">
+			<TextField
+				label="Our number"
+				spoken="Our number, on its label"
+				bind:value={$form.code}
+				errors={$errors.code}
+				figure
+				scan
+				class="h-11"
+			/>
 			<SelectField
 				label="Comes as"
 				bind:value={$form.kind}
@@ -101,33 +111,34 @@
 				options={REEL_KINDS.map((kind) => [kind, KIND_WORDS[kind]])}
 				class="h-11"
 			/>
-			<div class="col-span-2">
-				<TextField
-					label="Part number, as the parts list says it"
-					spoken="Part number"
-					bind:value={$form.partNumber}
-					errors={$errors.partNumber}
-					figure
-					scan
-					list="part-numbers"
-					class="h-11"
-				/>
-				{#if unasked}<p class="text-sm" role="status">No board asks for this part number: is it typed as the parts list says it?</p>{/if}
-			</div>
+			<NumberField label="Pieces" whole min={1} bind:value={$form.pieces} errors={$errors.pieces} />
+			<TextField
+				label="Part number, as the parts list says it"
+				spoken="Part number"
+				bind:value={$form.partNumber}
+				errors={$errors.partNumber}
+				figure
+				scan
+				list="part-numbers"
+				class="h-11"
+				around="col-span-2"
+			/>
+			<SelectField
+				label="Moisture level"
+				bind:value={$form.moistureLevel}
+				errors={$errors.moistureLevel}
+				options={[[null, 'none said'], ...MOISTURE_LEVELS.map((l): [MoistureLevel, string] => [l, l])]}
+				class="h-11"
+			/>
+			{#if unasked}<p class="col-span-3 text-sm" role="status">
+					No board asks for this part number: is it typed as the parts list says it?
+				</p>{/if}
 			<datalist id="part-numbers"
 				>{#each data.partNumbers as number (number)}<option value={number}></option>{/each}</datalist
 			>
-			<TextField label="Maker’s part number" bind:value={$form.makerPart} errors={$errors.makerPart} figure class="h-11" />
+			<TextField label="Maker’s number" bind:value={$form.makerPart} errors={$errors.makerPart} figure class="h-11" />
 			<TextField label="Maker’s lot" bind:value={$form.makerLot} errors={$errors.makerLot} figure class="h-11" />
-			<TextField
-				label="Date code, year and week"
-				bind:value={$form.dateCode}
-				errors={$errors.dateCode}
-				figure
-				class="h-11"
-				placeholder="2634"
-			/>
-			<NumberField label="Pieces" whole min={1} bind:value={$form.pieces} errors={$errors.pieces} />
+			<TextField label="Date code" bind:value={$form.dateCode} errors={$errors.dateCode} figure class="h-11" placeholder="2634" />
 			{#if taped}
 				<SelectField
 					label="Tape, mm"
@@ -136,38 +147,32 @@
 					options={TAPE_WIDTHS_MM.map((mm) => [mm, String(mm)])}
 					class="h-11"
 				/>
-				<NumberField label="From pocket to pocket, mm" bind:value={$form.pitchMm} errors={$errors.pitchMm} />
+				<NumberField label="Pocket to pocket, mm" bind:value={$form.pitchMm} errors={$errors.pitchMm} />
 				<SelectField
-					label="Pin 1 in the pocket, holes at the top"
+					label="Pin 1 in its pocket"
+					spoken="Pin 1 in its pocket, sprocket holes at the top"
 					bind:value={$form.quadrant}
 					errors={$errors.quadrant}
 					options={[
 						[null, 'not looked at'],
-						[1, '1, upper left'],
-						[2, '2, upper right'],
-						[3, '3, lower left'],
-						[4, '4, lower right']
+						[1, 'upper left (1)'],
+						[2, 'upper right (2)'],
+						[3, 'lower left (3)'],
+						[4, 'lower right (4)']
 					]}
 					class="h-11"
 				/>
 			{/if}
-			<SelectField
-				label="Moisture level, on its bag"
-				bind:value={$form.moistureLevel}
-				errors={$errors.moistureLevel}
-				options={[[null, 'none said'], ...MOISTURE_LEVELS.map((l): [MoistureLevel, string] => [l, l])]}
-				class="h-11"
-			/>
-			{#if $form.moistureLevel === '6'}<NumberField label="Hours on its label, h" bind:value={$form.labelH} errors={$errors.labelH} />{/if}
 			<TextField label="Place" bind:value={$form.place} errors={$errors.place} class="h-11" placeholder="rack C3" />
 			<TextField
-				label="Owner, where it is a customer’s"
+				label="Owner, if a customer"
 				spoken="Owner"
 				bind:value={() => $form.owner ?? '', (name) => ($form.owner = name || null)}
 				errors={$errors.owner}
 				class="h-11"
 			/>
-			<button class="btn col-span-2 min-h-14 text-lg btn-primary" disabled={!can('reel.receive')}>Receive it</button>
+			{#if $form.moistureLevel === '6'}<NumberField label="Hours on its label, h" bind:value={$form.labelH} errors={$errors.labelH} />{/if}
+			<button class="btn col-span-3 min-h-14 text-lg btn-primary" disabled={!can('reel.receive')}>Receive it</button>
 		</EntryForm>
 		<Caution text="Static kills parts: open bags, reels and trays at a grounded station." />
 	</aside>

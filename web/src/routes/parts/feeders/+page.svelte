@@ -44,7 +44,8 @@
 			{#snippet mark(f: Feeder)}<span class="flex items-center gap-1.5"
 					><LevelMark level={f.outOfService === null ? 'good' : 'stopped'} />{stands(f)}</span
 				>{/snippet}
-			{#snippet named(f: Feeder)}<button class="figure underline" onclick={() => (code = f.code)}>{f.code}</button>{/snippet}
+			{#snippet named(f: Feeder)}<button class="figure whitespace-nowrap underline" onclick={() => (code = f.code)}>{f.code}</button
+				>{/snippet}
 			<DataTable
 				name="feeders"
 				label="Feeders"
@@ -57,7 +58,7 @@
 					{ id: 'tape', title: 'Tape, mm', value: (f) => f.tapeMm, figures: true },
 					{ id: 'pitch', title: 'Pitch, mm', value: (f) => f.pitchMm, figures: true },
 					{ id: 'stands', title: 'Stands', value: stands, cell: mark },
-					{ id: 'reel', title: 'Reel in it', value: (f) => f.reel ?? '', class: 'figure' },
+					{ id: 'reel', title: 'Reel in it', value: (f) => f.reel ?? '', class: 'figure whitespace-nowrap' },
 					{ id: 'part', title: 'Part', value: (f) => f.partNumber ?? '' },
 					{ id: 'where', title: 'Where', value: where },
 					{ id: 'scans', title: 'Right scans', value: (f) => f.scans, figures: true, away: true }

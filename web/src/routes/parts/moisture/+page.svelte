@@ -32,7 +32,8 @@
 		<h1 class="text-[26px] leading-8 font-bold">Parts that must be kept dry</h1>
 		<div class="mt-2 min-h-0 flex-1">
 			{#snippet mark(r: Reel)}<span class="flex items-center gap-1.5"><LevelMark level={level(r)} />{stands(r)}</span>{/snippet}
-			{#snippet named(r: Reel)}<button class="figure underline" onclick={() => (code = r.code)}>{r.code}</button>{/snippet}
+			{#snippet named(r: Reel)}<button class="figure whitespace-nowrap underline" onclick={() => (code = r.code)}>{r.code}</button
+				>{/snippet}
 			<DataTable
 				name="moisture"
 				label="Parts that must be kept dry"

@@ -31,7 +31,9 @@
 					? 'too long in the air'
 					: r.pieces === 0
 						? 'empty'
-						: 'free to use';
+						: r.feeder
+							? 'in use'
+							: 'free to use';
 	const level = (r: Reel) =>
 		r.status.gone ? 'noData' : r.status.blocked !== null || r.status.life?.expired ? 'stopped' : r.pieces === 0 ? 'watch' : 'good';
 	const kinds = $derived<ReelEventKind[]>(reel ? ['count', 'move', reel.status.blocked === null ? 'block' : 'unblock', 'gone'] : []);
@@ -72,7 +74,7 @@
 		<div class="mt-2 min-h-0 flex-1">
 			{#snippet mark(r: Reel)}<span class="flex items-center gap-1.5 whitespace-nowrap"><LevelMark level={level(r)} />{stands(r)}</span
 				>{/snippet}
-			{#snippet code(r: Reel)}<button class="figure underline" onclick={() => open(r)}>{r.code}</button>{/snippet}
+			{#snippet code(r: Reel)}<button class="figure whitespace-nowrap underline" onclick={() => open(r)}>{r.code}</button>{/snippet}
 			<DataTable
 				name="reels"
 				label="Reels"
