@@ -139,3 +139,36 @@ test('a line is put out of use and comes back as it was', async ({ page }) => {
 	await expect(page.getByTestId('out-of-use')).toContainText('Look');
 	await page.request.put(`/api/v1/lines/${id}/use`, { data: { inUse: false } });
 });
+
+test('a figure that cannot be read is never sent as the last one that could, on pages where values are tried too', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	const sent: string[] = [];
+	page.on('request', (request) => request.method() !== 'GET' && sent.push(request.url()));
+	await page.goto('/line/1/paste-check/limits');
+	const field = page.getByRole('spinbutton').first();
+	const before = await field.inputValue();
+	// One that could be read first: it is what the button would have sent.
+	await field.fill(String(Number(before) + 1));
+	await field.fill(`${before} or so`);
+	await page.getByLabel(/Why/).fill('a figure that is no figure');
+	await page.getByRole('button', { name: /Keep/ }).first().click();
+	await expect(page.getByText(/cannot be read: .* Nothing was sent\./)).toBeVisible();
+	await expect(field).toBeFocused();
+	expect(sent.filter((url) => url.includes('/paste-limits'))).toEqual([]);
+	await expect(field).toHaveValue(`${before} or so`);
+});
+
+test('a paste that was being corrected is offered again to whoever left it, with what stands now', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/paste/pastes');
+	await page.getByRole('button', { name: 'New paste' }).click();
+	const form = page.getByRole('form', { name: 'Paste', exact: true });
+	await form.getByLabel('name', { exact: true }).fill('half typed');
+	// Another one is looked at meanwhile: each keeps its own.
+	await page.getByTestId('pastes').locator('tbody').getByRole('button').first().click();
+	await expect(form.getByLabel('name', { exact: true })).not.toHaveValue('half typed');
+	await page.getByRole('button', { name: 'New paste' }).click();
+	await expect(page.getByTestId('draft')).toContainText('You left this unfinished');
+	await page.getByRole('button', { name: 'Go on with it' }).click();
+	await expect(form.getByLabel('name', { exact: true })).toHaveValue('half typed');
+});

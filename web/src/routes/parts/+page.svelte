@@ -94,7 +94,7 @@
 			onchange={take}
 			placeholder="part, lot, quantity and date of the label"
 		/>
-		<EntryForm {enhance} {draft} label="Reel" class="grid grid-cols-3 items-end gap-2">
+		<EntryForm {enhance} {draft} label="Reel" class="grid grid-cols-3 items-end gap-2 max-[1179px]:grid-cols-2">
 			<TextField
 				label="Our number"
 				spoken="Our number, on its label"
@@ -130,7 +130,7 @@
 				options={[[null, 'none said'], ...MOISTURE_LEVELS.map((l): [MoistureLevel, string] => [l, l])]}
 				class="h-11"
 			/>
-			{#if unasked}<p class="col-span-3 text-sm" role="status">
+			{#if unasked}<p class="col-span-full text-sm" role="status">
 					No board asks for this part number: is it typed as the parts list says it?
 				</p>{/if}
 			<datalist id="part-numbers"
@@ -172,7 +172,7 @@
 				class="h-11"
 			/>
 			{#if $form.moistureLevel === '6'}<NumberField label="Hours on its label, h" bind:value={$form.labelH} errors={$errors.labelH} />{/if}
-			<button class="btn col-span-3 min-h-14 text-lg btn-primary" disabled={!can('reel.receive')}>Receive it</button>
+			<button class="btn col-span-full min-h-14 text-lg btn-primary" disabled={!can('reel.receive')}>Receive it</button>
 		</EntryForm>
 		<Caution text="Static kills parts: open bags, reels and trays at a grounded station." />
 	</aside>

@@ -20,6 +20,9 @@ export const count = z.int().nonnegative().max(1_000_000_000);
 export const runId = z.int().positive().max(MOST_INT).meta({ title: 'Run' });
 export const panel = z.string().trim().min(1).max(60).meta({ title: 'Panel' });
 export const attempt = z.int().min(1).max(20).default(1).meta({ title: 'Attempt' });
+/** A panel that was washed is printed once more. */
+export const printAttempt = attempt.meta({ title: 'Print of this panel, 1 the first' });
+export const inspectionAttempt = attempt.meta({ title: 'Inspection of it, 1 the first' });
 export const moment = z.iso.datetime({ offset: true });
 
 /** A list of numbers in a range, checked in one pass: panels have thousands of pads, and a check object a number costs more than the numbers. */

@@ -235,7 +235,7 @@
 					/></label
 				>
 				<label
-					><span class="text-soft">Pitch x</span><NumberField
+					><span class="text-soft">{titled('Pitch x, mm')}</span><NumberField
 						bare
 						label="Pitch x, mm"
 						class="w-full"
@@ -245,7 +245,7 @@
 					/></label
 				>
 				<label
-					><span class="text-soft">Pitch y</span><NumberField
+					><span class="text-soft">{titled('Pitch y, mm')}</span><NumberField
 						bare
 						label="Pitch y, mm"
 						class="w-full"

@@ -1,6 +1,6 @@
 import { PAD_CLASSES } from '@keen-relay/core/parts';
 import { z } from 'zod';
-import { attempt, numbers, panel, says, type Said } from '../message-parts.ts';
+import { inspectionAttempt, numbers, panel, printAttempt, says, type Said } from '../message-parts.ts';
 
 const int16 = numbers(-3276, 3276);
 const offsets = numbers(-30_000, 30_000);
@@ -8,8 +8,8 @@ const pads = z.int().positive().max(200_000);
 
 export const pasteInspection = says('paste_inspection', 'every deposit of a panel', ['line', 'results'], {
 	panel,
-	printAttempt: attempt,
-	inspectionAttempt: attempt,
+	printAttempt,
+	inspectionAttempt,
 	/** Circuit by circuit, in the stable order of the openings. */
 	volumePct: int16.meta({ title: 'Volume', unit: '%' }),
 	heightUm: int16.meta({ title: 'Height', unit: 'µm' }),
@@ -25,8 +25,8 @@ export const pasteInspection = says('paste_inspection', 'every deposit of a pane
 /** What is left of an inspection whose pad readings were not kept: an older day, or a machine that sends no more. */
 export const pasteSums = says('paste_summary', 'sums of a panel by class', ['line', 'results'], {
 	panel,
-	printAttempt: attempt,
-	inspectionAttempt: attempt,
+	printAttempt,
+	inspectionAttempt,
 	classes: z
 		.array(
 			z.object({

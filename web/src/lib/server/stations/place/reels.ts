@@ -1,9 +1,11 @@
 import { checkReel, reelStatus, type MoistureLevel, type ReelEvent, type ReelKind, type ReelStatus } from '@keen-relay/core/parts';
 import { piecesLeft } from '@keen-relay/core/feeders';
+import type { Selectable } from 'kysely';
 import type { z } from 'zod';
 import type { bodies } from '$lib/api/bodies.ts';
 import { refuse } from '../../answer.ts';
 import { announce, db, type Db, type Trx } from '../../db/index.ts';
+import type { DB } from '../../db/tables.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { takenFrom } from '../../queries/reel-use.ts';
@@ -63,7 +65,7 @@ export async function reelsNow(nowMs: number, codes: readonly string[] | null = 
 		events
 			.filter((e) => e.reel === code)
 			.map(({ kind, at, pieces, rhPct, note, place }) => ({
-				kind: kind as ReelEvent['kind'],
+				kind,
 				atMs: at.getTime(),
 				pieces,
 				rhPct,
@@ -77,8 +79,8 @@ export async function reelsNow(nowMs: number, codes: readonly string[] | null = 
 		const feeder = feeders.find((f) => f.reel === row.code);
 		return {
 			...row,
-			kind: row.kind as ReelKind,
-			moistureLevel: row.moistureLevel as MoistureLevel | null,
+			kind: row.kind,
+			moistureLevel: row.moistureLevel,
 			pieces: (taken.get(row.code) ?? []).reduce((left, load) => piecesLeft({ ...load, loaded: left }, load.perPanel), status.pieces),
 			feeder: feeder ? { code: feeder.code, stationId: feeder.stationId, slot: feeder.slot } : null,
 			status
@@ -102,7 +104,7 @@ export async function reelsNow(nowMs: number, codes: readonly string[] | null = 
 				receivedMs: first.receivedAt.getTime(),
 				pieces: row.pieces,
 				place: row.place,
-				moistureLevel: row.moistureLevel as MoistureLevel | null,
+				moistureLevel: row.moistureLevel,
 				labelH: row.labelH
 			},
 			[...before.map((e) => ({ ...e, place: '' })), ...told(row.code)],
@@ -112,19 +114,13 @@ export async function reelsNow(nowMs: number, codes: readonly string[] | null = 
 	}
 }
 
-type Row = Pick<
-	import('kysely').Selectable<import('../../db/tables.ts').DB['reel']>,
-	'code' | 'splitFrom' | 'receivedAt' | 'place' | 'pieces' | 'moistureLevel' | 'labelH'
->;
-
 /** Reels with all that they were split from. */
-async function withParents<R extends Row>(rows: readonly R[], trx: Db | Trx): Promise<Map<string, R>> {
+async function withParents(rows: readonly Selectable<DB['reel']>[], trx: Db | Trx): Promise<Map<string, Selectable<DB['reel']>>> {
 	const family = new Map(rows.map((row) => [row.code, row]));
 	for (;;) {
 		const missing = [...family.values()].flatMap((row) => (row.splitFrom !== null && !family.has(row.splitFrom) ? [row.splitFrom] : []));
 		if (missing.length === 0) return family;
-		for (const row of await trx.selectFrom('reel').selectAll().where('code', 'in', missing).execute())
-			family.set(row.code, row as unknown as R);
+		for (const row of await trx.selectFrom('reel').selectAll().where('code', 'in', missing).execute()) family.set(row.code, row);
 	}
 }
 

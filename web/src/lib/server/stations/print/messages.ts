@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { attempt, count, panel, runId, says, seconds, type Said } from '../message-parts.ts';
+import { count, panel, printAttempt, runId, says, seconds, type Said } from '../message-parts.ts';
 
 const marks = z
 	.array(z.object({ x: z.number().min(-2000).max(2000), y: z.number().min(-2000).max(2000) }))
@@ -10,7 +10,7 @@ const marks = z
 export const printed = says('print', 'a print', ['line', 'results'], {
 	runId,
 	panel,
-	printAttempt: attempt,
+	printAttempt,
 	stroke: z.enum(['F', 'R']).meta({ title: 'Stroke' }),
 	printsSinceWipe: count.meta({ title: 'Prints since the wipe' }),
 	printsSinceTopup: count.optional().meta({ title: 'Prints since the top-up' }),

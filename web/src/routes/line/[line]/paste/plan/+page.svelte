@@ -37,7 +37,10 @@
 	const x = $derived((ms: number) => LABEL + ((ms - fromMs) / (toMs - fromMs)) * (width - LABEL - 12));
 	const ROW = 34;
 	const opens = $derived(data.plan.opens.filter((o) => o.serves.length > 0));
-	const hours = $derived(Array.from({ length: 5 }, (_, i) => fromMs + ((toMs - fromMs) * i) / 4));
+	/** As many instants as have room for their words. */
+	const TICK_PX = 130;
+	const spaces = $derived(Math.max(1, Math.min(4, Math.floor((width - LABEL) / TICK_PX) - 1)));
+	const hours = $derived(Array.from({ length: spaces + 1 }, (_, i) => fromMs + ((toMs - fromMs) * i) / spaces));
 </script>
 
 <StationFrame {verdict}>
@@ -62,7 +65,7 @@
 						<text
 							x={x(h)}
 							y="14"
-							text-anchor={i === 4 ? 'end' : i === 0 ? 'start' : 'middle'}
+							text-anchor={i === spaces ? 'end' : i === 0 ? 'start' : 'middle'}
 							class="figure"
 							fill="var(--soft)"
 							font-size="12">{dayTime(h, zone)}</text
