@@ -165,3 +165,20 @@ test('the moisture clock runs from the opening of the bag, stands in a dry cabin
 	await act.getByRole('button', { name: 'Into a dry cabinet: keep it' }).click();
 	await expect(row).toContainText('in a dry cabinet');
 });
+
+test('the clock at which each slot runs out, and the round of splices that one technician walks', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/place/3');
+	await page.getByRole('link', { name: 'Run-out', exact: true }).click();
+	const rows = page.getByTestId('run-out').locator('tbody tr');
+	await expect(rows.first()).toBeVisible();
+	// The first one ends first, within its range.
+	const times = async (column: number) => (await rows.locator(`td:nth-child(${column})`).allInnerTexts()).map((t) => t.trim());
+	expect((await times(1)).length).toBeGreaterThan(1);
+	await expect(rows.first().locator('td').nth(6)).toHaveText(/^\d\d:\d\d$/);
+	await expect(rows.first().locator('td').nth(7)).toHaveText(/^\d\d:\d\d–\d\d:\d\d$/);
+	const stop = page.getByTestId('round').getByRole('link').first();
+	const slot = /slot (\d+)/.exec(await stop.innerText())![1]!;
+	await stop.click();
+	await expect(page).toHaveURL(new RegExp(`slot=${slot}`));
+});

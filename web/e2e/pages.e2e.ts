@@ -36,6 +36,7 @@ const PAGES = [
 	'/line/1/paste/air',
 	'/line/1/place/3',
 	'/line/1/place/4',
+	'/line/1/place/3/run-out',
 	'/line/1/oven',
 	'/line/1/optical',
 	'/line/1/optical/files',

@@ -156,6 +156,14 @@ test('a figure that cannot be read is never sent as the last one that could, on 
 	await expect(field).toBeFocused();
 	expect(sent.filter((url) => url.includes('/paste-limits'))).toEqual([]);
 	await expect(field).toHaveValue(`${before} or so`);
+	// What could be read is kept for whoever comes back.
+	await page.goto('/line/1/paste-check');
+	await page.goto('/line/1/paste-check/limits');
+	await expect(page.getByTestId('draft')).toContainText('You left this unfinished');
+	await page.getByRole('button', { name: 'Go on with it' }).click();
+	await expect(field).toHaveValue(String(Number(before) + 1));
+	await field.fill(before);
+	await expect(page.getByRole('button', { name: 'These limits are kept' })).toBeVisible();
 });
 
 test('a paste that was being corrected is offered again to whoever left it, with what stands now', async ({ page }) => {

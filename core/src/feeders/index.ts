@@ -4,3 +4,4 @@ export * from './verify.ts';
 export * from './splice-route.ts';
 export * from './reel-count.ts';
 export * from './scan-sequence.ts';
+export * from './run-out-plan.ts';

@@ -25,7 +25,7 @@ export interface ReelState {
 }
 
 /** Minutes that a splice is begun before the reel ends: walk, reel and splice tool included (common practice, a plant sets its own). */
-const SPLICE_LEAD_S = 300;
+export const SPLICE_LEAD_S = 300;
 
 /** When reels of a running line are to be spliced; one that outlasts the run is not.
  * @param nowMs plant time; @param taktS seconds a panel; @param panelsToGo of the run

@@ -115,7 +115,10 @@ export const place = stationKind({
 	order: 40,
 	purposes: ['surfaceMount'],
 	many: true,
-	tabs: [{ path: '', name: 'Slots' }],
+	tabs: [
+		{ path: '', name: 'Slots' },
+		{ path: '/run-out', name: 'Run-out' }
+	],
 	machine: {
 		schema: z.object({ placer: placerData.meta({ title: 'Placer' }) }),
 		start: { placer: SIZES.middle },

@@ -1,20 +1,32 @@
-import { judgeDocked, piecesLeft } from '@keen-relay/core/feeders';
+import { judgeDocked, judgeRound, piecesLeft } from '@keen-relay/core/feeders';
 import { judgeOwnPace } from '@keen-relay/core/line';
 import { judgePicks } from '@keen-relay/core/placement';
-import { spliceDues } from '@keen-relay/core/schedule';
+import { SPLICE_LEAD_S, spliceDues } from '@keen-relay/core/schedule';
 import { picksOf, reels } from '../../queries/results.ts';
 import { needsOf, runHours, slotStates } from './feeder-scans.ts';
+import { runOutOf } from './run-out.ts';
 import { noRun, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
 
 /** A placer stands by its picks, its cycle against its plan, and its reels. */
 export async function placeSummary(station: StationRow, { run, nowMs, pace, cycles, toGo }: LineContext): Promise<StationSummary> {
 	if (!run) return noRun();
 	const plan = run.plan.machines.find((m) => m.machine === station.name);
-	const [seen, loaded, slots] = await Promise.all([
+	const [seen, loaded, slots, ahead] = await Promise.all([
 		picksOf(station.id, run.id),
 		reels(run.id, station.id),
-		slotStates(station, needsOf(run.plan, station.name), nowMs, runHours(run))
+		slotStates(station, needsOf(run.plan, station.name), nowMs, runHours(run)),
+		pace.taktS ? runOutOf(station.lineId, run, nowMs, pace.taktS) : null
 	]);
+	// A stop that no order of splices avoids is said where it happens, while somebody can still be called; what is due now stands in next up.
+	const late =
+		ahead &&
+		ahead.round.stops.some(
+			(stop) =>
+				stop.machine === station.name &&
+				stop.spareS <= -ahead.round.stopS &&
+				stop.finishMs + stop.spareS * 1000 > nowMs + SPLICE_LEAD_S * 1000
+		);
+	const round = ahead && late ? judgeRound(ahead.round) : null;
 	const docked = judgeDocked(slots.flatMap(({ slot, check }) => (check ? [{ slot, check }] : [])));
 	const perPanel = new Map(plan?.loadList.map((load) => [load.slot, load.perPanel]));
 	const { cyclesS = [], plannedS = null } = cycles.get(station.name) ?? {};
@@ -22,7 +34,8 @@ export async function placeSummary(station: StationRow, { run, nowMs, pace, cycl
 		parts: [
 			{ verdict: judgeOwnPace(station.name, cyclesS, plannedS, pace), where: '', right: null },
 			{ verdict: judgePicks(seen, plan?.placements ?? 0), where: '', right: null },
-			...(docked ? [{ verdict: docked, where: '', right: 'feeder.load' as const }] : [])
+			...(docked ? [{ verdict: docked, where: '', right: 'feeder.load' as const }] : []),
+			...(round && round.level !== 'good' ? [{ verdict: round, where: '/run-out', right: 'feeder.load' as const }] : [])
 		],
 		dues: spliceDues(nowMs, {
 			taktS: pace.taktS ?? 60,

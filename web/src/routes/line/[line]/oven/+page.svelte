@@ -7,7 +7,6 @@
 		bestMoves,
 		checkProfile,
 		measureLog,
-		METRIC_WORDS,
 		placesOfLog,
 		predictCurve,
 		type ProfileCheck
@@ -21,13 +20,14 @@
 	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { dayTime } from '$lib/ui/format.ts';
 	import Caution from '$lib/ui/Caution.svelte';
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import OvenPicture from '$lib/ui/OvenPicture.svelte';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { startTuning } from '$lib/workers/tuning.ts';
-	import { figure, fixed, say, unitName } from '$lib/ui/theirs.svelte.ts';
+	import { fixed, say, unitName } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const oven = $derived(data.oven);
@@ -153,6 +153,17 @@
 		if (best) take(best);
 		tuning = null;
 	}
+	/** What is predicted for each spot, and below it what a log has measured. */
+	const spots = $derived([
+		...(result.check?.spots ?? []).map(({ spot, metrics, worst }) => ({
+			name: spot.name,
+			metrics,
+			usePct: Number.isFinite(worst.use) ? worst.use : null,
+			at: spot.at,
+			measured: false
+		})),
+		...(measured?.channels ?? []).map(({ name, metrics }) => ({ name, metrics, usePct: null, at: 'measured', measured: true }))
+	]);
 </script>
 
 <StationFrame {verdict}>
@@ -235,36 +246,27 @@
 		{#if result.check}
 			<section>
 				<h2 class="text-sm font-semibold text-soft">Spots</h2>
-				<table class="rows text-sm" data-testid="spots">
-					<thead
-						><tr
-							><th></th><th class="n">peak {unitName('°C')}</th><th class="n">above s</th><th class="n">soak s</th><th class="n">rise</th
-							><th class="n">use %</th></tr
-						></thead
-					>
-					<tbody>
-						{#each result.check.spots as spot (spot.spot.name)}
-							<tr title="{spot.spot.at}, time constant {fixed(spot.spot.tauS, 1)} s; worst: {METRIC_WORDS[spot.worst.metric].name}">
-								<td>{spot.spot.name}</td>
-								<td class="n">{figure(spot.metrics.peakC, 1, '°C')}</td>
-								<td class="n">{fixed(spot.metrics.aboveReferenceS, 0)}</td>
-								<td class="n">{fixed(spot.metrics.soakS, 0) ?? '–'}</td>
-								<td class="n">{figure(spot.metrics.maxRiseCPerS, 2, '°C/s')}</td>
-								<td class="n font-semibold">{Number.isFinite(spot.worst.use) ? fixed(spot.worst.use, 0) : '–'}</td>
-							</tr>
-						{/each}
-						{#each measured?.channels ?? [] as channel (channel.name)}
-							<tr class="text-copper" data-testid="measured">
-								<td class="max-w-[68px] truncate" title="measured, {channel.name}">{channel.name}</td>
-								<td class="n">{figure(channel.metrics.peakC, 1, '°C')}</td>
-								<td class="n">{fixed(channel.metrics.aboveReferenceS, 0)}</td>
-								<td class="n">{fixed(channel.metrics.soakS, 0) ?? '–'}</td>
-								<td class="n">{figure(channel.metrics.maxRiseCPerS, 2, '°C/s')}</td>
-								<td></td>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
+				<DataTable
+					small
+					whole
+					name="oven-spots"
+					label="Spots"
+					testid="spots"
+					rows={spots}
+					key={(s) => s.name}
+					rowClass={(s) => (s.measured ? 'text-copper' : '')}
+					rowTestid={(s) => (s.measured ? 'measured' : 'spot')}
+					columns={[
+						{ id: 'spot', title: 'Spot', value: (s) => s.name },
+						{ id: 'peak', title: 'peak, °C', value: (s) => s.metrics.peakC, decimals: 1 },
+						{ id: 'above', title: 'above, s', value: (s) => s.metrics.aboveReferenceS, decimals: 0 },
+						{ id: 'soak', title: 'soak, s', value: (s) => s.metrics.soakS, decimals: 0 },
+						{ id: 'rise', title: 'rise, °C/s', value: (s) => s.metrics.maxRiseCPerS, decimals: 2 },
+						{ id: 'use', title: 'use, %', value: (s) => s.usePct, decimals: 0 },
+						{ id: 'at', title: 'Where', value: (s) => s.at, away: true }
+					]}
+					empty="No spot is known."
+				/>
 				<div class="flex items-center gap-2 py-1 text-sm">
 					{#if data.profiles.length}
 						<select

@@ -4,6 +4,8 @@
 	import { checkLimits, LIMIT_PANELS, statisticalLimits, widened, type LimitSet } from '@keen-relay/core/inspection';
 	import { InputError, type Verdict } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES, PAD_CLASSES } from '@keen-relay/core/parts';
+	import DraftOffer from '$lib/ui/DraftOffer.svelte';
+	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import { dayTime } from '$lib/ui/format.ts';
@@ -63,6 +65,13 @@
 		['area from', (c: string) => limits[c as keyof LimitSet].areaPct, 0],
 		['to', (c: string) => limits[c as keyof LimitSet].areaPct, 1]
 	] as const;
+	const draft = new Draft<{ limits: LimitSet; note: string }>({
+		subject: 'paste-limits',
+		base: () => (data.revision ? `revision ${data.revision}` : 'common practice'),
+		changed: () => changed,
+		read: () => ({ limits: $state.snapshot(limits) as LimitSet, note }),
+		take: (kept) => ({ limits, note } = kept)
+	});
 </script>
 
 <StationFrame {verdict}>
@@ -106,6 +115,7 @@
 		</div>
 	{/snippet}
 	{#snippet side()}
+		<DraftOffer {draft} />
 		<label class="text-sm"
 			><span class="text-soft">Why, for the record</span><input class="input h-12 w-full border-line bg-sheet" bind:value={note} /></label
 		>

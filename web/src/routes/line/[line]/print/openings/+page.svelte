@@ -15,6 +15,8 @@
 	} from '@keen-relay/core/stencil';
 	import type { JudgedOpenings, OpeningsTask } from '@keen-relay/core/stencil';
 	import { openingNames } from '@keen-relay/core/boards';
+	import DraftOffer from '$lib/ui/DraftOffer.svelte';
+	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
@@ -135,6 +137,13 @@
 	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
 	const sayShort = (pads: number) => (pads < 0.05 ? '< 0.1' : pads < 100 ? fixed(pads, 1) : fixed(pads, 0));
 	const turning = $derived(turningAreaRatio(wallModel(wall, data.model)));
+	const draft = new Draft<{ rules: StencilRules; note: string }>({
+		subject: 'opening-rules',
+		base: () => (data.revision ? `revision ${data.revision}` : 'the rules to start from'),
+		changed: () => changed,
+		read: () => ({ rules: $state.snapshot(rules) as StencilRules, note }),
+		take: (kept) => ({ rules, note } = kept)
+	});
 </script>
 
 <StationFrame {verdict}>
@@ -216,6 +225,7 @@
 		{/if}
 	{/snippet}
 	{#snippet side()}
+		<DraftOffer {draft} />
 		<select class="select h-11 w-full border-line bg-sheet" bind:value={view} aria-label="Shown"
 			><option value="layer">openings, by their webs</option><option value="transfer">paste delivered, by area ratio</option><option
 				value="foil">paste delivered, by foil</option

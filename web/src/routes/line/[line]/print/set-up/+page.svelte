@@ -12,6 +12,8 @@
 		recipeRemarks,
 		type PrintRecipe
 	} from '@keen-relay/core/printing';
+	import DraftOffer from '$lib/ui/DraftOffer.svelte';
+	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
@@ -134,6 +136,14 @@
 		const { x, y } = judged.support?.widest.at ?? { x: widthMm / 2, y: heightMm / 2 };
 		pins.push({ x: Math.round(x * 2) / 2, y: Math.round(y * 2) / 2, radiusMm: 2 });
 	}
+	const draft = new Draft<{ recipe: PrintRecipe | null; pins: typeof pins }>({
+		subject: untrack(() => `print-recipe.${data.lineId}.${data.side?.id ?? 0}`),
+		base: () => (data.released ? `revision ${data.released.revision}` : 'no recipe'),
+		// A board without a recipe begins with a usual one: that alone is nobody's work.
+		changed: () => changed && (data.released !== null || !same($state.snapshot(recipe), data.start) || pins.length > 0),
+		read: () => ({ recipe: $state.snapshot(recipe), pins: $state.snapshot(pins) }),
+		take: (kept) => ({ recipe, pins } = kept)
+	});
 </script>
 
 <StationFrame verdict={judged.verdict}>
@@ -227,6 +237,7 @@
 		{:else}<p class="border border-dashed border-(color:--none) p-8 text-soft">No board yet.</p>{/if}
 	{/snippet}
 	{#snippet side()}
+		<DraftOffer {draft} />
 		{#if recipe}
 			<div class="grid grid-cols-2 gap-x-3 gap-y-2">
 				{#each FIELDS as [key, name, step] (key)}

@@ -4,6 +4,8 @@
 	import { checkThresholds, type SignatureThresholds } from '@keen-relay/core/inspection';
 	import { InputError, type Verdict } from '@keen-relay/core/judgement';
 	import { THRESHOLD_GROUPS } from '$lib/model/thresholds.ts';
+	import DraftOffer from '$lib/ui/DraftOffer.svelte';
+	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import { dayTime } from '$lib/ui/format.ts';
@@ -43,6 +45,13 @@
 					: 'Starting values: tune them on your own runs.'),
 		because: [],
 		doNext: []
+	});
+	const draft = new Draft<{ thresholds: SignatureThresholds; note: string }>({
+		subject: 'cause-thresholds',
+		base: () => (data.revision ? `revision ${data.revision}` : 'the starting values'),
+		changed: () => changed,
+		read: () => ({ thresholds: $state.snapshot(thresholds), note }),
+		take: (kept) => ({ thresholds, note } = kept)
 	});
 </script>
 
@@ -84,6 +93,7 @@
 		</div>
 	{/snippet}
 	{#snippet side()}
+		<DraftOffer {draft} />
 		<label class="text-sm"
 			><span class="text-soft">Why, for the record</span><input class="input h-12 w-full border-line bg-sheet" bind:value={note} /></label
 		>

@@ -1,0 +1,24 @@
+import { judgeRound, ROUND_RULES } from '@keen-relay/core/feeders';
+import { noData } from '@keen-relay/core/judgement';
+import { stationPage } from '$lib/server/line/station-page.ts';
+import { plantNow } from '$lib/server/plant/clock.ts';
+import { runOutOf } from '$lib/server/stations/place/run-out.ts';
+
+/** When each slot of the line runs out, and in which order one technician splices. */
+export async function load({ params, url, depends, parent }) {
+	depends('live:results', 'live:line', 'live:parts');
+	const { station, lineId, run } = await stationPage(params.line, 'place', url, params.station);
+	const nowMs = await plantNow();
+	const taktS = (await parent()).line?.pace?.taktS ?? null;
+	const ahead = run && taktS !== null ? await runOutOf(lineId, run, nowMs, taktS) : null;
+	return {
+		station: { id: station.id, name: station.name },
+		nowMs,
+		aheadH: ROUND_RULES.aheadH,
+		verdict: ahead ? judgeRound(ahead.round) : noData('Nothing runs here yet: no slot runs out.', ['Set up a job']),
+		ends: ahead?.ends ?? [],
+		round: ahead?.round ?? null,
+		banks: ahead?.banks ?? [],
+		lengthM: ahead?.lengthM ?? 1
+	};
+}
