@@ -79,7 +79,7 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await page.locator('input[name="revision"]').fill('A');
 		await page.getByRole('button', { name: 'Keep as board revision' }).click();
 		await expect(page.getByRole('heading', { name: /Humidity controller A, top/ })).toBeVisible();
-		await page.getByLabel('Columns').fill('2');
+		await page.getByLabel('Columns', { exact: true }).fill('2');
 		await page.getByLabel('Pitch x, mm').fill('30');
 		await expect(page.getByRole('alert')).toContainText("at least the board's width, 40 mm");
 		await page.getByLabel('Pitch x, mm').fill('42');

@@ -182,7 +182,7 @@ export async function firstPanelByPages(page: Page, browser: Browser, base: stri
 		await engineer.locator('input[name="revision"]').fill('A');
 		await engineer.getByRole('button', { name: 'Keep as board revision' }).click();
 		await expect(engineer.getByRole('heading', { name: /humidity controller A, top/ })).toBeVisible();
-		await engineer.getByLabel('Columns').fill('2');
+		await engineer.getByLabel('Columns', { exact: true }).fill('2');
 		await typed(engineer.getByLabel('Pitch x, in'), '42,0 mm');
 		await engineer.getByLabel('Pitch x, in').blur();
 		await expect(engineer.getByLabel('Pitch x, in')).toHaveValue('1.6535');

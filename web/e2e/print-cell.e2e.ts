@@ -66,7 +66,7 @@ test('air at a line outside its limits names what lay on the stencil and stood i
 	const air = page.getByRole('group', { name });
 	await expect(air).toContainText('too warm, 31.0');
 	await expect(air).toContainText(/on the stencil: .*J-0024/);
-	await expect(air).toContainText(/reels: RL\d+/);
+	await expect(air).toContainText(/reels: .*RL-?\d+/);
 });
 
 test('a scan says yes or no to a jar and a stencil, why, and makes the next step', async ({ page }) => {

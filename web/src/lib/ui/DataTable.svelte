@@ -257,13 +257,15 @@
 						>
 							{#if c.title}
 								<button
-									class="inline-flex min-h-6 items-center gap-1 {sorted ? 'font-semibold text-ink' : ''}"
+									class="inline-flex min-h-6 min-w-6 items-center gap-1 {figures(c) ? 'justify-end' : ''} {sorted
+										? 'font-semibold text-ink'
+										: ''}"
 									onclick={(e) => table.getColumn(c.id)?.toggleSorting(undefined, e.shiftKey)}
 									>{say.title(c.title)}{#if sorted}{#if sorted.desc}<ArrowDown size={14} />{:else}<ArrowUp size={14} />{/if}{/if}</button
 								>
 							{/if}
 							{#if small && i === visible.length - 1}<button
-									class="ml-1 underline"
+									class="ml-1 min-h-6 min-w-6 underline"
 									onclick={() => (open = !open)}
 									aria-expanded={open}
 									aria-label="{label}: filter, columns, files">…</button

@@ -19,6 +19,7 @@ import { refuse } from '../../answer.ts';
 import { announce, db, type Trx } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
+import { reels as reelsIn } from '../../queries/results.ts';
 import { currentRun } from '../../queries/runs.ts';
 import { stationsOf } from '../../queries/stations.ts';
 import { reelsNow, type ReelNow } from './reels.ts';
@@ -52,18 +53,25 @@ export interface SlotState {
 	feeder: string | null;
 	reel: string | null;
 	pieces: number | null;
-	/** The scan's own answer as it would be now; null: nothing was scanned there. */
+	/** The scan's own answer as it would be now; null: nothing was scanned there, or the machine has reported another reel since. */
 	check: ScanReply | null;
+	/** The reel that the machine has reported since, which nobody scanned. */
+	reported: string | null;
+	/** The program takes pieces from there; what the job before has left elsewhere harms nobody. */
+	needed: boolean;
 }
 
 /** How each slot that a program needs stands on one placer: what was scanned into it, checked again against what is known now. */
 export async function slotStates(
-	station: { id: number; spec: unknown },
-	needs: readonly SlotNeed[],
-	nowMs: number,
-	runH: number
+	station: { id: number; name: string; spec: unknown },
+	run: { id: number; plan: LinePlan; panels: number; finished: number | null },
+	nowMs: number
 ): Promise<SlotState[]> {
-	const docked = await db.selectFrom('feeder').selectAll().where('stationId', '=', station.id).execute();
+	const needs = needsOf(run.plan, station.name);
+	const [docked, loaded] = await Promise.all([
+		db.selectFrom('feeder').selectAll().where('stationId', '=', station.id).execute(),
+		reelsIn(run.id, station.id)
+	]);
 	const held = docked.flatMap((f) => f.reel ?? []);
 	const reels = held.length ? await reelsNow(nowMs, held) : [];
 	const setUp: FeederSetUp = {
@@ -71,19 +79,24 @@ export async function slotStates(
 		needs,
 		feeders: docked.map(({ code, tapeMm, pitchMm, reel, outOfService }) => ({ id: code, tapeMm, pitchMm, reel, outOfService })),
 		reels: reels.map((reel) => scanned(reel, docked.find((f) => f.reel === reel.code)!.tapeMm)),
-		runH
+		runH: runHours(run)
 	};
 	const slots = new Set([...needs.map((n) => n.slot), ...docked.map((f) => f.slot!)]);
 	return [...slots]
 		.sort((a, b) => a - b)
 		.map((slot) => {
 			const feeder = docked.find((f) => f.slot === slot) ?? null;
+			const load = loaded.find((l) => l.slot === slot);
+			const since = load && feeder && load.loadedAt > feeder.dockedAt! && load.reel !== feeder.reel;
+			const reported = load && (since || !feeder) ? load.reel : null;
 			return {
 				slot,
 				feeder: feeder?.code ?? null,
 				reel: feeder?.reel ?? null,
 				pieces: reels.find((reel) => reel.code === feeder?.reel)?.pieces ?? null,
-				check: feeder ? dockFeeder(setUp, slot, feeder.code) : null
+				check: feeder && reported === null ? dockFeeder(setUp, slot, feeder.code) : null,
+				reported,
+				needed: needs.some((n) => n.slot === slot)
 			};
 		});
 }
@@ -184,7 +197,7 @@ function check(step: Whole, setUp: FeederSetUp): ScanReply {
 }
 
 /** Hours until a run is over at its slowest placer's pace. */
-export const runHours = (run: { plan: LinePlan; panels: number; finished: number | null }): number =>
+const runHours = (run: { plan: LinePlan; panels: number; finished: number | null }): number =>
 	(Math.max(0, run.panels - (run.finished ?? 0)) * Math.max(0, ...run.plan.machines.map((m) => m.totalS))) / 3600;
 
 /** A line with its placers and what it is set up for, read before anything is locked. */

@@ -3,7 +3,7 @@ import { judgeOwnPace } from '@keen-relay/core/line';
 import { judgePicks } from '@keen-relay/core/placement';
 import { SPLICE_LEAD_S, spliceDues } from '@keen-relay/core/schedule';
 import { picksOf, reels } from '../../queries/results.ts';
-import { needsOf, runHours, slotStates } from './feeder-scans.ts';
+import { slotStates } from './feeder-scans.ts';
 import { runOutOf } from './run-out.ts';
 import { noRun, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
 
@@ -14,7 +14,7 @@ export async function placeSummary(station: StationRow, { run, nowMs, pace, cycl
 	const [seen, loaded, slots, ahead] = await Promise.all([
 		picksOf(station.id, run.id),
 		reels(run.id, station.id),
-		slotStates(station, needsOf(run.plan, station.name), nowMs, runHours(run)),
+		slotStates(station, run, nowMs),
 		pace.taktS ? runOutOf(station.lineId, run, nowMs, pace.taktS) : null
 	]);
 	// A stop that no order of splices avoids is said where it happens, while somebody can still be called; what is due now stands in next up.
@@ -27,7 +27,7 @@ export async function placeSummary(station: StationRow, { run, nowMs, pace, cycl
 				stop.finishMs + stop.spareS * 1000 > nowMs + SPLICE_LEAD_S * 1000
 		);
 	const round = ahead && late ? judgeRound(ahead.round) : null;
-	const docked = judgeDocked(slots.flatMap(({ slot, check }) => (check ? [{ slot, check }] : [])));
+	const docked = judgeDocked(slots.flatMap(({ slot, check, needed }) => (check && needed ? [{ slot, check }] : [])));
 	const perPanel = new Map(plan?.loadList.map((load) => [load.slot, load.perPanel]));
 	const { cyclesS = [], plannedS = null } = cycles.get(station.name) ?? {};
 	return {

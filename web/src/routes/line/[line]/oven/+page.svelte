@@ -2,15 +2,7 @@
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { InputError, noData } from '@keen-relay/core/judgement';
-	import {
-		alignLog,
-		bestMoves,
-		checkProfile,
-		measureLog,
-		placesOfLog,
-		predictCurve,
-		type ProfileCheck
-	} from '@keen-relay/core/reflow';
+	import { alignLog, bestMoves, checkProfile, measureLog, placesOfLog, predictCurve, type ProfileCheck } from '@keen-relay/core/reflow';
 	import { ovenHeadwayS } from '@keen-relay/core/balance';
 	import { invalidateAll } from '$app/navigation';
 	import { sayDone, sayNot } from '$lib/ui/said.ts';
@@ -262,7 +254,7 @@
 						{ id: 'above', title: 'above, s', value: (s) => s.metrics.aboveReferenceS, decimals: 0 },
 						{ id: 'soak', title: 'soak, s', value: (s) => s.metrics.soakS, decimals: 0 },
 						{ id: 'rise', title: 'rise, °C/s', value: (s) => s.metrics.maxRiseCPerS, decimals: 2 },
-						{ id: 'use', title: 'use, %', value: (s) => s.usePct, decimals: 0 },
+						{ id: 'use', title: 'use, %', value: (s) => s.usePct, decimals: 0, away: true },
 						{ id: 'at', title: 'Where', value: (s) => s.at, away: true }
 					]}
 					empty="No spot is known."

@@ -1,7 +1,7 @@
 import { programAge } from '@keen-relay/core/balance';
 import { judgePace } from '@keen-relay/core/line';
 import { machineData, stagesOf } from '$lib/stations/index.ts';
-import { needsOf, runHours, slotStates } from '$lib/server/stations/place/feeder-scans.ts';
+import { slotStates } from '$lib/server/stations/place/feeder-scans.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
 import { planFor } from '$lib/server/stations/place/program.ts';
 import { correctedSince } from '$lib/server/queries/stations.ts';
@@ -45,7 +45,7 @@ export async function load({ params, url, depends, parent }) {
 	);
 	const takt = running ? ((await parent()).line?.pace ?? planned) : planned;
 	const timed = takt.byStation.map(({ name, secondsS }) => ({ name, secondsPerPanel: secondsS }));
-	const slots = running ? await slotStates(station, needsOf(running.plan, station.name), await plantNow(), runHours(running)) : [];
+	const slots = running ? await slotStates(station, running, await plantNow()) : [];
 	const loaded = running ? (await reels(running.id)).filter((reel) => reel.stationId === station.id) : [];
 	return {
 		side,

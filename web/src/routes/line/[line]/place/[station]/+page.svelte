@@ -166,7 +166,8 @@
 						<LevelMark level={LEVELS[mark(at)]} />
 						<span
 							>{#if at?.check}{at.check.words} Feeder <span class="figure">{at.feeder}</span>, reel
-								<a class="figure underline" href="/parts/reels?reel={encodeURIComponent(at.reel ?? '')}">{at.reel}</a>, {at.pieces} pieces.{:else}Not
+								<a class="figure underline" href="/parts/reels?reel={encodeURIComponent(at.reel ?? '')}">{at.reel}</a>, {at.pieces} pieces.{:else if at?.reported}The
+								machine reports reel <span class="figure">{at.reported}</span>, which nobody has scanned: scan slot, feeder and reel.{:else}Not
 								scanned yet: scan the slot, the feeder and, where it is new in it, the reel.{/if}</span
 						>
 					</p>
