@@ -88,7 +88,7 @@ export async function slotStates(
 			const feeder = docked.find((f) => f.slot === slot) ?? null;
 			const load = loaded.find((l) => l.slot === slot);
 			const since = load && feeder && load.loadedAt > feeder.dockedAt! && load.reel !== feeder.reel;
-			const reported = load && (since || !feeder) ? load.reel : null;
+			const reported = since ? load.reel : null;
 			return {
 				slot,
 				feeder: feeder?.code ?? null,
