@@ -34,6 +34,15 @@ describe('reels of a line that runs', () => {
 		expect(due(20, 999)[0]!.atMs).toBeLessThan(0);
 	});
 
+	test('a break in which the line stands puts it off by as long', () => {
+		const reels = [{ station: 'Place 1', slot: 14, partNumber: 'R-10K', pieces: 500, perPanel: 10 }];
+		const at = (breaks: { fromMs: number; toMs: number }[]) => spliceDues(0, { taktS: 60, panelsToGo: 999, reels, breaks })[0]!.atMs;
+		const panels = panelsLeft(500, 10);
+		expect(at([{ fromMs: 10 * MIN, toMs: 30 * MIN }])).toBe((panels + 20 - 5) * MIN);
+		// One that begins when it has run out already does not.
+		expect(at([{ fromMs: panels * MIN, toMs: 300 * MIN }])).toBe((panels - 5) * MIN);
+	});
+
 	test('it says which slot, and what is left', () => {
 		expect(due(500, 999)[0]).toMatchObject({ station: 'Place 1', action: 'Splice slot 14', where: '?slot=14', right: 'feeder.load' });
 		expect(due(500, 999)[0]!.reason).toBe(`R-10K: 500 pieces left, 10 a panel: ${panelsLeft(500, 10)} panels`);

@@ -1,4 +1,4 @@
-import { panelsLeft } from '../feeders/index.ts';
+import { panelsLeft, stopClockMs } from '../feeders/index.ts';
 import type { Action } from '../people/index.ts';
 
 /** Something that will need a person. */
@@ -28,15 +28,18 @@ export interface ReelState {
 export const SPLICE_LEAD_S = 300;
 
 /** When reels of a running line are to be spliced; one that outlasts the run is not.
- * @param nowMs plant time; @param taktS seconds a panel; @param panelsToGo of the run
+ * @param nowMs plant time; @param taktS seconds a panel; @param panelsToGo of the run; @param breaks in which the line stands
  */
-export function spliceDues(nowMs: number, line: { taktS: number; panelsToGo: number; reels: readonly ReelState[] }): Due[] {
+export function spliceDues(
+	nowMs: number,
+	line: { taktS: number; panelsToGo: number; reels: readonly ReelState[]; breaks?: readonly { fromMs: number; toMs: number }[] }
+): Due[] {
 	return line.reels.flatMap((reel) => {
 		const panels = panelsLeft(reel.pieces, reel.perPanel);
 		if (panels >= line.panelsToGo) return [];
 		return [
 			{
-				atMs: nowMs + (panels * line.taktS - SPLICE_LEAD_S) * 1000,
+				atMs: stopClockMs(nowMs, panels, line.taktS, line.breaks) - SPLICE_LEAD_S * 1000,
 				station: reel.station,
 				action: `Splice slot ${reel.slot}`,
 				reason: `${reel.partNumber}: ${reel.pieces} pieces left, ${reel.perPanel} a panel: ${panels} panels`,

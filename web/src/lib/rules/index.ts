@@ -1,3 +1,4 @@
+import { ROUND_RULES } from '@keen-relay/core/feeders';
 import { YIELD_GOALS } from '@keen-relay/core/inspection';
 import { LEAST_DIGITS } from '@keen-relay/core/people';
 import { CHARGED, STOP_REASONS } from '@keen-relay/core/schedule';
@@ -118,6 +119,24 @@ export const RULES = {
 			badgeIdleS: z.int().min(20).max(600).meta({ title: 'A badge at a shared screen is forgotten after', unit: 's without a touch' })
 		}),
 		start: { ...LEAST_DIGITS, badgeIdleS: 90 }
+	}),
+	splices: rule({
+		title: 'Splices and breaks',
+		about: 'When reels run out by the clock, when they are spliced, and the round of one technician over them.',
+		source:
+			'A splice takes 45 to 90 s, people walk at about 1 m/s: common practice. Ours: a line runs through its breaks until the plant says otherwise, so that nothing is spliced too late.',
+		schema: z.object({
+			lineStands: z.boolean().default(false).meta({ title: 'Lines stand in the breaks of a shift' }),
+			spliceS: z.number().min(10).max(600).meta({ title: 'A splice takes', unit: 's' }),
+			tailMin: z.number().min(1).max(120).meta({ title: 'It can be begun when the reel feeds at most', unit: 'min' }),
+			walkMPerS: z.number().min(0.2).max(3).meta({ title: 'Walking', unit: 'm/s' })
+		}),
+		start: {
+			lineStands: false,
+			spliceS: ROUND_RULES.spliceS,
+			tailMin: ROUND_RULES.tailS / 60,
+			walkMPerS: ROUND_RULES.walkMPerS
+		}
 	}),
 	retention: rule({
 		title: 'What is kept how long',

@@ -1,7 +1,8 @@
-import { piecesLeft, slotEnds, spliceRound, type FedSlot } from '@keen-relay/core/feeders';
+import { piecesLeft, ROUND_RULES, slotEnds, spliceRound, type FedSlot } from '@keen-relay/core/feeders';
 import type { LinePlan } from '@keen-relay/core/balance';
 import { breaksOf, neighbourShift, shiftAt } from '@keen-relay/core/schedule';
 import { machineData } from '$lib/stations/index.ts';
+import { ruleNow } from '../../plant/rules.ts';
 import { plantInfo } from '../../plant/settings.ts';
 import { reels } from '../../queries/results.ts';
 import { stationsOf } from '../../queries/stations.ts';
@@ -18,7 +19,7 @@ interface RunningRun {
 
 /** When the slots of a line's placers run out, and the round of splices ahead. */
 export async function runOutOf(lineId: number, run: RunningRun, nowMs: number, taktS: number) {
-	const [stations, loaded, plant] = await Promise.all([stationsOf(lineId), reels(run.id), plantInfo()]);
+	const [stations, loaded, plant, rule] = await Promise.all([stationsOf(lineId), reels(run.id), plantInfo(), ruleNow('splices')]);
 	let fromM = 0;
 	const banks = stations.flatMap((station) => {
 		const placer = machineData(station, 'place')?.placer;
@@ -44,10 +45,11 @@ export async function runOutOf(lineId: number, run: RunningRun, nowMs: number, t
 			}
 		];
 	});
-	const shift = shiftAt(nowMs, plant.shifts, plant.timeZone);
+	const shift = rule.lineStands ? shiftAt(nowMs, plant.shifts, plant.timeZone) : null;
 	const next = shift && neighbourShift(shift, plant.shifts, plant.timeZone, 1);
 	const breaks = [shift, next].flatMap((s) => (s ? breaksOf(s, plant.shifts, plant.timeZone) : []));
 	const clock = { nowMs, taktS, panelsToGo: Math.max(0, run.panels - (run.finished ?? 0)), breaks };
 	const ends = slotEnds(slots, clock);
-	return { ends, round: spliceRound(ends, clock), lengthM: Math.max(GAP_M, fromM - GAP_M), banks };
+	const rules = { aheadH: ROUND_RULES.aheadH, spliceS: rule.spliceS, tailS: 60 * rule.tailMin, walkMPerS: rule.walkMPerS };
+	return { ends, rule, round: spliceRound(ends, clock, rules), lengthM: Math.max(GAP_M, fromM - GAP_M), banks, breaks };
 }

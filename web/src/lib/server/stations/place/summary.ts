@@ -40,6 +40,7 @@ export async function placeSummary(station: StationRow, { run, nowMs, pace, cycl
 		dues: spliceDues(nowMs, {
 			taktS: pace.taktS ?? 60,
 			panelsToGo: toGo,
+			breaks: ahead?.breaks ?? [],
 			reels: loaded.flatMap((reel) => {
 				const each = perPanel.get(reel.slot);
 				return each

@@ -17,6 +17,7 @@ export async function load({ params, url, depends, parent }) {
 		aheadH: ROUND_RULES.aheadH,
 		verdict: ahead ? judgeRound(ahead.round) : noData('Nothing runs here yet: no slot runs out.', ['Set up a job']),
 		ends: ahead?.ends ?? [],
+		rule: ahead?.rule ?? null,
 		round: ahead?.round ?? null,
 		banks: ahead?.banks ?? [],
 		lengthM: ahead?.lengthM ?? 1

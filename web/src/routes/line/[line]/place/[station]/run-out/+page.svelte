@@ -144,9 +144,12 @@
 			</section>
 		{/if}
 		<p class="text-sm text-soft">
-			A splice takes 60 s and is begun when the reel feeds 15 min at the most; walking at 1 m/s. Lost picks are 0.5 % to begin with, then
-			what the slot has shown. Machines in series wait for one another: the latest splice counts, not the sum. Pieces are as counted or
-			labelled: a wrong count is not in the range.
+			{#if data.rule}A splice takes {fixed(data.rule.spliceS, 0)} s and is begun when the reel feeds {fixed(data.rule.tailMin, 0)} min at the
+				most; walking at {fixed(data.rule.walkMPerS, 1)} m/s; the line {data.rule.lineStands ? 'stands in' : 'runs through'} its breaks (<a
+					class="underline"
+					href="/plant/rules?rule=splices">rule</a
+				>).{/if} Lost picks are 0.5 % to begin with, then what the slot has shown. Machines in series wait for one another: the latest splice
+			counts, not the sum. Pieces are as counted or labelled: a wrong count is not in the range.
 		</p>
 		<Caution text="Feeder gears, cutters and tape knives cut: splice only as the machine’s manual allows while it runs; never reach in." />
 	{/snippet}
