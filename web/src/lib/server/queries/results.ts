@@ -205,6 +205,7 @@ export async function reels(runId: number, stationId: number | null = null) {
 	);
 	return rows.rows;
 }
+export type LoadedReel = Awaited<ReturnType<typeof reels>>[number];
 
 /** Latest oven passes of a run. */
 export function ovenPasses(runId: number, most: number) {

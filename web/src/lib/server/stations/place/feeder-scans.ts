@@ -19,7 +19,7 @@ import { refuse } from '../../answer.ts';
 import { announce, db, type Trx } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
-import { reels as reelsIn } from '../../queries/results.ts';
+import type { LoadedReel } from '../../queries/results.ts';
 import { currentRun } from '../../queries/runs.ts';
 import { stationsOf } from '../../queries/stations.ts';
 import { reelsNow, type ReelNow } from './reels.ts';
@@ -64,14 +64,12 @@ export interface SlotState {
 /** How each slot that a program needs stands on one placer: what was scanned into it, checked again against what is known now. */
 export async function slotStates(
 	station: { id: number; name: string; spec: unknown },
-	run: { id: number; plan: LinePlan; panels: number; finished: number | null },
+	run: { plan: LinePlan; panels: number; finished: number | null },
+	loaded: readonly LoadedReel[],
 	nowMs: number
 ): Promise<SlotState[]> {
 	const needs = needsOf(run.plan, station.name);
-	const [docked, loaded] = await Promise.all([
-		db.selectFrom('feeder').selectAll().where('stationId', '=', station.id).execute(),
-		reelsIn(run.id, station.id)
-	]);
+	const docked = await db.selectFrom('feeder').selectAll().where('stationId', '=', station.id).execute();
 	const held = docked.flatMap((f) => f.reel ?? []);
 	const reels = held.length ? await reelsNow(nowMs, held) : [];
 	const setUp: FeederSetUp = {
@@ -86,7 +84,7 @@ export async function slotStates(
 		.sort((a, b) => a - b)
 		.map((slot) => {
 			const feeder = docked.find((f) => f.slot === slot) ?? null;
-			const load = loaded.find((l) => l.slot === slot);
+			const load = loaded.find((l) => l.stationId === station.id && l.slot === slot);
 			const since = load && feeder && load.loadedAt > feeder.dockedAt! && load.reel !== feeder.reel;
 			const reported = since ? load.reel : null;
 			return {

@@ -4,22 +4,21 @@ import { breaksOf, neighbourShift, shiftAt } from '@keen-relay/core/schedule';
 import { machineData } from '$lib/stations/index.ts';
 import { ruleNow } from '../../plant/rules.ts';
 import { plantInfo } from '../../plant/settings.ts';
-import { reels } from '../../queries/results.ts';
+import type { LoadedReel } from '../../queries/results.ts';
 import { stationsOf } from '../../queries/stations.ts';
 
 /** Between two machines of a line somebody walks so far, m (a usual one). */
 const GAP_M = 1;
 
 interface RunningRun {
-	id: number;
 	plan: LinePlan;
 	panels: number;
 	finished: number | null;
 }
 
 /** When the slots of a line's placers run out, and the round of splices ahead. */
-export async function runOutOf(lineId: number, run: RunningRun, nowMs: number, taktS: number) {
-	const [stations, loaded, plant, rule] = await Promise.all([stationsOf(lineId), reels(run.id), plantInfo(), ruleNow('splices')]);
+export async function runOutOf(lineId: number, run: RunningRun, loaded: readonly LoadedReel[], nowMs: number, taktS: number) {
+	const [stations, plant, rule] = await Promise.all([stationsOf(lineId), plantInfo(), ruleNow('splices')]);
 	let fromM = 0;
 	const banks = stations.flatMap((station) => {
 		const placer = machineData(station, 'place')?.placer;

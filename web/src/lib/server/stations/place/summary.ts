@@ -2,21 +2,32 @@ import { judgeDocked, judgeRound, piecesLeft } from '@keen-relay/core/feeders';
 import { judgeOwnPace } from '@keen-relay/core/line';
 import { judgePicks } from '@keen-relay/core/placement';
 import { SPLICE_LEAD_S, spliceDues } from '@keen-relay/core/schedule';
-import { picksOf, reels } from '../../queries/results.ts';
+import { picksOf, reels, type LoadedReel } from '../../queries/results.ts';
 import { slotStates } from './feeder-scans.ts';
 import { runOutOf } from './run-out.ts';
-import { noRun, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
+import { noRun, type CurrentRun, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
 
-/** A placer stands by its picks, its cycle against its plan, and its reels. */
-export async function placeSummary(station: StationRow, { run, nowMs, pace, cycles, toGo }: LineContext): Promise<StationSummary> {
+/** What the placers of a line go by together, read once for all of them: every reel that is loaded, and the round of splices ahead. */
+const shared = new WeakMap<LineContext, Promise<{ loaded: LoadedReel[]; ahead: Awaited<ReturnType<typeof runOutOf>> | null }>>();
+function sharedOf(line: LineContext, run: CurrentRun) {
+	const known = shared.get(line);
+	if (known) return known;
+	const read = (async () => {
+		const loaded = await reels(run.id);
+		const { taktS } = line.pace;
+		return { loaded, ahead: taktS ? await runOutOf(line.lineId, run, loaded, line.nowMs, taktS) : null };
+	})();
+	shared.set(line, read);
+	return read;
+}
+
+/** A placer stands by its picks, its cycle against its plan, its reels, and what was scanned into its slots. */
+export async function placeSummary(station: StationRow, line: LineContext): Promise<StationSummary> {
+	const { run, nowMs, pace, cycles, toGo } = line;
 	if (!run) return noRun();
 	const plan = run.plan.machines.find((m) => m.machine === station.name);
-	const [seen, loaded, slots, ahead] = await Promise.all([
-		picksOf(station.id, run.id),
-		reels(run.id, station.id),
-		slotStates(station, run, nowMs),
-		pace.taktS ? runOutOf(station.lineId, run, nowMs, pace.taktS) : null
-	]);
+	const [seen, { loaded, ahead }] = await Promise.all([picksOf(station.id, run.id), sharedOf(line, run)]);
+	const slots = await slotStates(station, run, loaded, nowMs);
 	// A stop that no order of splices avoids is said where it happens, while somebody can still be called; what is due now stands in next up.
 	const late =
 		ahead &&
@@ -42,7 +53,7 @@ export async function placeSummary(station: StationRow, { run, nowMs, pace, cycl
 			panelsToGo: toGo,
 			breaks: ahead?.breaks ?? [],
 			reels: loaded.flatMap((reel) => {
-				const each = perPanel.get(reel.slot);
+				const each = reel.stationId === station.id ? perPanel.get(reel.slot) : undefined;
 				return each
 					? [{ station: station.name, slot: reel.slot, partNumber: reel.partNumber, pieces: piecesLeft(reel, each), perPanel: each }]
 					: [];

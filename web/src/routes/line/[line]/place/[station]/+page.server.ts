@@ -45,8 +45,8 @@ export async function load({ params, url, depends, parent }) {
 	);
 	const takt = running ? ((await parent()).line?.pace ?? planned) : planned;
 	const timed = takt.byStation.map(({ name, secondsS }) => ({ name, secondsPerPanel: secondsS }));
-	const slots = running ? await slotStates(station, running, await plantNow()) : [];
-	const loaded = running ? (await reels(running.id)).filter((reel) => reel.stationId === station.id) : [];
+	const loaded = running ? await reels(running.id, station.id) : [];
+	const slots = running ? await slotStates(station, running, loaded, await plantNow()) : [];
 	return {
 		side,
 		sides,

@@ -2,6 +2,7 @@ import { judgeRound, ROUND_RULES } from '@keen-relay/core/feeders';
 import { noData } from '@keen-relay/core/judgement';
 import { stationPage } from '$lib/server/line/station-page.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
+import { reels } from '$lib/server/queries/results.ts';
 import { runOutOf } from '$lib/server/stations/place/run-out.ts';
 
 /** When each slot of the line runs out, and in which order one technician splices. */
@@ -10,7 +11,7 @@ export async function load({ params, url, depends, parent }) {
 	const { station, lineId, run } = await stationPage(params.line, 'place', url, params.station);
 	const nowMs = await plantNow();
 	const taktS = (await parent()).line?.pace?.taktS ?? null;
-	const ahead = run && taktS !== null ? await runOutOf(lineId, run, nowMs, taktS) : null;
+	const ahead = run && taktS !== null ? await runOutOf(lineId, run, await reels(run.id), nowMs, taktS) : null;
 	return {
 		station: { id: station.id, name: station.name },
 		nowMs,
