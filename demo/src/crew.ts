@@ -1,3 +1,4 @@
+import { loadSlots, type Labels } from './feeders.ts';
 import { Refused, type Person } from './person.ts';
 
 /** A splice is begun when a reel holds parts for so many panels more. */
@@ -22,13 +23,6 @@ interface Ready {
 	started: boolean;
 	missing: Item[];
 }
-interface Slot {
-	slot: number;
-	partNumber: string;
-	perPanel: number;
-	reelPieces: number;
-	left: number | null;
-}
 interface Found {
 	ok: boolean;
 	moves: { name: string; path: string; body: object; grams: number | null }[];
@@ -51,21 +45,30 @@ interface Jar {
  */
 export class Crew {
 	readonly #more = new Map<number, number>();
-	#reels = 0;
+	readonly #labels: Labels;
 
 	constructor(
 		private readonly technician: Person,
 		private readonly engineer: Person,
-		/** Begins the numbers of its reels, so that they are of this crew alone. */
-		private readonly label: string
-	) {}
+		/** Begins the numbers of its reels and feeders, so that they are of this crew alone. */
+		label: string
+	) {
+		let reels = 0;
+		let feeders = 0;
+		const number = (n: number) => String(n).padStart(5, '0');
+		this.#labels = {
+			reel: () => `${label}${number(++reels)}`,
+			feeder: () => `${label}-F${number(++feeders)}`,
+			about: ({ slot }) => ({ makerLot: `K${(slot % 9) + 1}-${label}`, place: 'line' })
+		};
+	}
 
 	/** Does what is due at a line. @returns what was done, in words; null where nothing was */
 	async turn(lineId: number): Promise<string | null> {
 		const ready = await this.technician.send<Ready | null>('GET', `/api/v1/lines/${lineId}/ready`);
 		if (!ready) return null;
 		const done =
-			(await this.#feed(lineId, ready.runId)) ??
+			(await this.#feed(lineId)) ??
 			(await this.#setUp(lineId, ready)) ??
 			(await this.#wash(lineId)) ??
 			(ready.held ? await this.#release(ready.runId) : null) ??
@@ -91,7 +94,7 @@ export class Crew {
 			return 'started';
 		}
 		for (const item of missing) {
-			if (item.scan) return this.#scan(item.scan, lineId);
+			if (item.scan && item.code !== 'feeders') return this.#scan(item.scan, lineId);
 			if (item.code === 'paste') return item.mark === 'wrong' ? this.#beadOff(lineId) : this.#prepareJar(lineId);
 		}
 		return null;
@@ -139,30 +142,10 @@ export class Crew {
 		return `${on.jars.join(', ')} off the stencil and thrown away`;
 	}
 
-	/** Loads empty slots and splices reels that end soon. */
-	async #feed(lineId: number, runId: number): Promise<string | null> {
-		const feeders = await this.technician.send<{ machines: { stationId: number | null; name: string; feeders: Slot[] }[] } | null>(
-			'GET',
-			`/api/v1/lines/${lineId}/feeders`
-		);
-		const wanting = (feeders?.machines ?? []).flatMap(({ stationId, feeders: slots }) =>
-			slots.filter((f) => f.left === null || f.left < SPLICE_AT_PANELS * f.perPanel).map((slot) => ({ stationId, ...slot }))
-		);
-		for (const { stationId, slot, partNumber, reelPieces } of wanting.slice(0, LOADS_A_TURN))
-			await this.technician.send('POST', '/api/v1/reports', {
-				stationId,
-				type: 'feeder_loaded',
-				formId: crypto.randomUUID(),
-				fields: {
-					runId,
-					slot,
-					partNumber,
-					reel: `${this.label}${String(++this.#reels).padStart(5, '0')}`,
-					makerLot: `K${(slot % 9) + 1}-${this.label}`,
-					pieces: reelPieces
-				}
-			});
-		return wanting.length ? `loaded ${Math.min(wanting.length, LOADS_A_TURN)} of ${wanting.length} slots` : null;
+	/** Scans what is in the slots, and splices reels that end soon. */
+	async #feed(lineId: number): Promise<string | null> {
+		const { wanted, loaded } = await loadSlots(this.technician, lineId, this.#labels, { panels: SPLICE_AT_PANELS, most: LOADS_A_TURN });
+		return wanted ? `loaded ${loaded} of ${wanted} slots` : null;
 	}
 
 	/** Takes rejected panels off and washes them, a step a turn; where no wash is left an engineer looks at them. */

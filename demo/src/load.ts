@@ -12,7 +12,7 @@ import type { Sent } from '@keen-relay/devices/message';
 import type { Trouble, Work } from '@keen-relay/devices/work';
 import { BOARDS, type DemoBoard } from './boards.ts';
 import { LINES } from './factory-line.ts';
-import { loadFeeders } from './feeders.ts';
+import { loadSlots, receiveReel, type Labels } from './feeders.ts';
 import { PEOPLE, Person } from './person.ts';
 import { endJar, equip, fillFridge, OPEN_JARS, openJar, pastReadings, releasePrinting, shelve } from './print-cell.ts';
 import { NOTES, pastRuns, RAW_DAYS, RECIPES, type PastRun } from './history.ts';
@@ -109,7 +109,10 @@ async function main(): Promise<void> {
 		// What one line has built is sent while the next one builds.
 		let endMs = startMs;
 		let sent: Promise<void> = Promise.resolve();
-		for (const ready of await Promise.all(started.map((run) => fetchWork(plant, run)))) {
+		// One line after the other: they share the racks.
+		const set = [];
+		for (const run of started) set.push(await fetchWork(plant, run));
+		for (const ready of set) {
 			const built = build(ready);
 			endMs = Math.max(endMs, built.endMs);
 			// No message comes before its time.
@@ -210,10 +213,49 @@ async function setPlantUp(lead: Person): Promise<void> {
 	await lead.send('POST', '/api/v1/plant/steps', { step: 'rules' });
 }
 
-/** The set-up of a run as people prove it: stencil and paste are scanned, then it is started. */
-async function setUpRun(plant: Plant, { run, runId, jar, startMs }: Started): Promise<void> {
+const RACKS = ['A', 'B', 'C', 'D'];
+
+/** Labels of what people load, numbered on from these. */
+function labels(feeder: number, reel: number, wet: boolean): Labels {
+	const random = seededRandom(reel);
+	return {
+		feeder: () => `F-${String(feeder++).padStart(4, '0')}`,
+		reel: () => `RL-${reel++}`,
+		about: ({ tapeMm }) => ({
+			makerLot: `Q26${20 + random.integer(20)}-${100 + random.integer(900)}`,
+			dateCode: `26${20 + random.integer(20)}`,
+			place: `rack ${RACKS[random.integer(RACKS.length)]}${1 + random.integer(8)}`,
+			// Fine parts in large bodies take up water: their bags say so.
+			...(wet && tapeMm >= 16 ? { moistureLevel: '3' } : {})
+		})
+	};
+}
+const PAST_LABELS = labels(1, 19_801, false);
+const TODAYS_LABELS = labels(101, 20_401, true);
+
+/** What is in the slots of a line stays there while it fits; the fast line was loaded afresh this morning, with a spare of each beside it. */
+async function loadFeeders({ technician }: Plant, { run, panels }: Started, lineId: number): Promise<void> {
+	// A few more than the run takes: some picks are lost.
+	const margin = panels + 4;
+	if (run.daysBack > 0 || run.line > 0) {
+		await loadSlots(technician, lineId, PAST_LABELS, { panels: margin });
+		return;
+	}
+	await loadSlots(technician, lineId, TODAYS_LABELS, { panels: margin, anew: true });
+	const { work } = await machines.work(lineId, null);
+	const slots = work && 'machines' in work ? work.machines.flatMap((m) => m.feeders) : [];
+	for (const [i, { slot, partNumber, reelPieces, tapeMm = 8, pitchMm = 4 }] of slots.entries()) {
+		const spare = await receiveReel(technician, TODAYS_LABELS, { slot, partNumber, reelPieces, tapeMm, pitchMm });
+		if (i === 7) await technician.send('POST', `/api/v1/reels/${spare}/events`, { kind: 'move', place: 'kitting table' });
+	}
+}
+
+/** The set-up of a run as people prove it: feeders, stencil and paste are scanned, then it is started. */
+async function setUpRun(plant: Plant, started: Started): Promise<void> {
+	const { run, runId, jar, startMs } = started;
 	const { technician, lines } = plant;
 	const lineId = lines[run.line]!;
+	await loadFeeders(plant, started, lineId);
 	await technician.send('POST', `/api/v1/stencil-tools/${stencilOf(plant, run)}/events`, { kind: 'mount', lineId });
 	if (run.daysBack > 0) await openJar(technician, jar, startMs);
 	await technician.send('POST', `/api/v1/jars/${jar}/events`, { kind: 'load_stencil', lineId, grams: BEAD_G });
@@ -236,7 +278,6 @@ async function fetchWork(plant: Plant, started: Started) {
 	const { run, job, panels, jar } = started;
 	const lineId = lines[run.line]!;
 	await setUpRun(plant, started);
-	if (run.daysBack === 0 && run.line === 0) await loadFeeders(plant.technician, machines, lineId);
 	const { work, stations } = await machines.work(lineId, null);
 	if (!work || !('pads' in work)) throw new Error(`${job.number} has no work`);
 	// What the lines before have taken is not sent yet: each line has its own jar.

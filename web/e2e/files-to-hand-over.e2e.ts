@@ -1,5 +1,5 @@
 import { expect, test, type Page } from './test.ts';
-import { signIn } from './people.ts';
+import { scanSlots, signIn } from './people.ts';
 import { file, PARTS_LIST, PASTE, POSITIONS } from './stranger.ts';
 
 const choose = async (page: Page, files: Record<string, ReturnType<typeof file>>) => {
@@ -172,6 +172,9 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		await expect(page.getByTestId('ready-support')).toHaveAttribute('data-mark', 'proven');
 		await expect(page.getByTestId('ready-blades')).toHaveAttribute('data-mark', 'proven');
 		await expect(page.getByTestId('ready-printRecipe')).toHaveAttribute('data-mark', 'proven');
+		// What the job before has left in the slots is another board's.
+		await expect(page.getByTestId('ready-feeders')).toHaveAttribute('data-mark', 'wrong');
+		await expect(page.getByTestId('ready-feeders')).toContainText(/wants HU-|not in \d+/);
 		await expect(page.getByRole('button', { name: 'Start printing' })).toBeDisabled();
 		const { runId } = await (await page.request.get('/api/v1/lines/1/ready')).json();
 		const refused = await page.request.post(`/api/v1/runs/${runId}/ready`);
@@ -189,8 +192,12 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 			const { moves } = await (await page.request.get(`/api/v1/find?code=${jar}&line=1`)).json();
 			expect((await page.request.post(moves[0].path, { data: { ...moves[0].body, grams: 200 } })).ok()).toBe(true);
 		}
+		await scanSlots(page, 1);
 		await page.goto('/runs/ready');
-		await expect(page.getByTestId('override')).toContainText('A lead may; never for a wrong stencil or paste, or a life that is past.');
+		await expect(page.getByTestId('ready-feeders')).toHaveAttribute('data-mark', 'proven');
+		await expect(page.getByTestId('override')).toContainText(
+			'A lead may; never for a wrong stencil, paste or part, or a life that is past.'
+		);
 		const lead = await (await page.context().browser()!.newContext({ baseURL: process.env.BASE_URL! })).newPage();
 		await signIn(lead, 'dessa', '200468');
 		await lead.goto('/runs/ready');

@@ -218,7 +218,11 @@ export async function firstPanelByPages(page: Page, browser: Browser, base: stri
 		const override = page.getByTestId('override');
 		for (const box of await override.getByRole('checkbox').all()) await box.check();
 		await override.getByLabel('Reason of the override').fill('first day: stencil and jar read by eye');
+		// Slots that nobody scanned are let through for half an hour at most.
 		await override.getByLabel('this run').check();
+		await expect(override).toContainText('Feeders: for 30 minutes at most');
+		await expect(override.getByRole('button', { name: 'Print without it' })).toBeDisabled();
+		await override.getByLabel('30 minutes').check();
 		await override.getByRole('button', { name: 'Print without it' }).click();
 		await engineer.getByRole('button', { name: 'Start printing' }).click();
 		await expect(verdict(engineer)).toContainText('J-1 prints under an override');

@@ -1,3 +1,4 @@
+import { loadSlots } from '../../demo/src/feeders.ts';
 import { expect, type Page } from './test.ts';
 
 export async function signIn(page: Page, badge: string, pin: string): Promise<void> {
@@ -51,6 +52,7 @@ export async function proveSetUp(page: Page, lineId: number): Promise<void> {
 	const read = async () => (await page.request.get(`/api/v1/lines/${lineId}/ready`)).json();
 	// Tests make hours of the plant pass: what lay on the stencil before may end in the middle of this run.
 	await freshBead(page, lineId);
+	await scanSlots(page, lineId);
 	let ready = await read();
 	for (let scans = 0; scans < 6 && ready.missing.length; scans++) {
 		const item = ready.missing.find((i: { scan: string | null }) => i.scan) ?? ready.missing[0];
@@ -66,6 +68,26 @@ export async function proveSetUp(page: Page, lineId: number): Promise<void> {
 	}
 	const started = await page.request.post(`/api/v1/runs/${ready.runId}/ready`);
 	expect(started.status(), await started.text()).toBe(200);
+}
+
+/** Every slot that is not right is loaded by scans, with feeders and reels of its own; what is right stays. */
+export async function scanSlots(page: Page, lineId: number): Promise<void> {
+	const label = `X${Date.now().toString(36).slice(-6).toUpperCase()}`;
+	let number = 0;
+	const hands = {
+		async send<T>(method: string, path: string, data?: object): Promise<T> {
+			const answer = await page.request.fetch(path, { method, ...(data ? { data } : {}) });
+			expect(answer.ok(), `${method} ${path}: ${await answer.text()}`).toBe(true);
+			return (await answer.json()) as T;
+		}
+	};
+	const labels = {
+		feeder: () => `${label}-F${++number}`,
+		reel: () => `${label}-R${++number}`,
+		about: () => ({ makerLot: `Q2650-${label}`, place: 'rack X' })
+	};
+	const { wanted, loaded } = await loadSlots(hands, lineId, labels, { panels: 20 });
+	expect(loaded).toBe(wanted);
 }
 
 /** What lies on the stencil is thrown away; a jar that was taken out in time is opened and goes on it. */

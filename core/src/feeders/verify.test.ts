@@ -4,13 +4,15 @@ import {
 	dockFeeder,
 	judgeDocked,
 	SCAN_CODES,
+	slotMark,
 	spliceReel,
 	tieReel,
 	type FeederSetUp,
 	type ScanCode,
 	type ScannedFeeder,
 	type ScannedReel,
-	type SlotNeed
+	type SlotNeed,
+	type StandingSlot
 } from './verify.ts';
 
 const need = (slot: number, part: string, more: Partial<SlotNeed> = {}): SlotNeed => ({
@@ -210,19 +212,43 @@ test('whatever is scanned: the codes stand in their order, and only good ones le
 
 describe('what stands in the slots', () => {
 	const check = (code: ScanCode, words: string) => ({ ok: code === 'OK' || code === 'FLOOR_LIFE_SHORT', codes: [code], words });
-	const right = { slot: 3, check: check('OK', 'right') };
-	const short = { slot: 5, check: check('FLOOR_LIFE_SHORT', 'It ends in the run.') };
-	const wrong = { slot: 9, check: check('WRONG_PART', 'Slot 9 wants R-1.') };
+	const standing = (slot: number, said: StandingSlot['check'], reported: string | null = null): StandingSlot => ({
+		slot,
+		check: said,
+		reported
+	});
+	const right = standing(3, check('OK', 'right'));
+	const short = standing(5, check('FLOOR_LIFE_SHORT', 'It ends in the run.'));
+	const wrong = standing(9, check('WRONG_PART', 'Slot 9 wants R-1.'));
+	const bare = standing(7, null);
 
-	test('nothing is said while nothing that was scanned is wrong', () => {
+	test('each has its mark', () => {
+		expect([right, short, wrong, bare, standing(8, null, 'L-9')].map(slotMark)).toEqual(['right', 'right', 'wrong', 'open', 'open']);
+	});
+
+	test('nothing is said while each is right for the whole run', () => {
 		expect(judgeDocked([])).toBeNull();
 		expect(judgeDocked([right])).toBeNull();
 	});
 
-	test('a wrong one is acted on, and outranks one whose floor life ends in the run', () => {
-		expect(judgeDocked([right, short])).toMatchObject({ level: 'watch', statement: 'Slot 5: It ends in the run.' });
-		expect(judgeDocked([short, wrong])).toMatchObject({ level: 'act', statement: 'Slot 9: Slot 9 wants R-1.' });
-		expect(judgeDocked([wrong, { ...wrong, slot: 11 }])!.statement).toMatch(/ 1 more\.$/);
+	test('a wrong one comes before one that nobody scanned, and that before one whose floor life ends in the run', () => {
+		expect(judgeDocked([right, short])).toMatchObject({
+			level: 'watch',
+			statement: 'Slot 5: It ends in the run.',
+			doNext: ['Plan another reel for slot 5']
+		});
+		expect(judgeDocked([short, bare])).toMatchObject({
+			level: 'act',
+			statement: 'Slot 7: Nobody has scanned what feeds there.',
+			doNext: ['Scan slot 7, its feeder and its reel']
+		});
+		expect(judgeDocked([bare, short, wrong])).toMatchObject({ level: 'act', statement: 'Slot 9: Slot 9 wants R-1.' });
+		expect(judgeDocked([wrong, { ...wrong, slot: 11 }])!.statement).toBe('Slot 9: Slot 9 wants R-1. 1 more.');
+		expect(judgeDocked([right, short, bare, wrong])!.because[0]).toMatchObject({ value: 2, limit: '4' });
+	});
+
+	test('a reel that the machine has taken and nobody scanned is named', () => {
+		expect(judgeDocked([standing(8, null, 'L-9')])!.statement).toBe('Slot 8: The machine reports reel L-9, which nobody has scanned.');
 	});
 });
 

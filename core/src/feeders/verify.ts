@@ -229,28 +229,50 @@ function inSlot({ needs, runH }: FeederSetUp, slot: number, feeder: ScannedFeede
 
 const offPct = (measured: number, nominal: number) => Math.abs(measured / nominal - 1) * 100;
 
-/** How what stands in the slots of a placer is to be judged; null while nothing that was scanned is wrong. What nobody scanned is not judged here.
- * @param docked slots with a feeder, each with its check as it would be answered now
- */
-export function judgeDocked(docked: readonly { slot: number; check: ScanReply }[]): Verdict | null {
-	const wrong = docked.filter(({ check }) => !check.ok);
-	const short = docked.filter(({ check }) => check.ok && check.codes.includes('FLOOR_LIFE_SHORT'));
-	const [first] = wrong.length ? wrong : short;
-	if (!first) return null;
-	const others = (wrong.length || short.length) - 1;
+/** A slot that a program takes pieces from, as it stands: its check as it would be answered now; null while nothing was scanned there. */
+export interface StandingSlot {
+	slot: number;
+	check: ScanReply | null;
+	/** A reel that the machine has reported since, which nobody scanned. */
+	reported: string | null;
+}
+
+/** right: scanned, and it is what the program asks for. wrong: it must not run. open: nobody has scanned what feeds there. */
+export type SlotMark = 'right' | 'wrong' | 'open';
+export const slotMark = ({ check }: Pick<StandingSlot, 'check'>): SlotMark => (check === null ? 'open' : check.ok ? 'right' : 'wrong');
+
+/** Why a slot is open, in a sentence. */
+export const openWords = (reported: string | null): string =>
+	reported === null ? 'Nobody has scanned what feeds there.' : `The machine reports reel ${reported}, which nobody has scanned.`;
+
+/** How the slots that a placer's program needs are to be judged; null while each of them is right for the whole run. */
+export function judgeDocked(slots: readonly StandingSlot[]): Verdict | null {
+	const of = (mark: SlotMark) => slots.filter((slot) => slotMark(slot) === mark);
+	const [wrong, open] = [of('wrong'), of('open')];
+	const short = of('right').filter(({ check }) => check!.codes.includes('FLOOR_LIFE_SHORT'));
+	const worst = [wrong, open, short].find((some) => some.length > 0);
+	const first = worst?.[0];
+	if (!worst || !first) return null;
+	const words = first.check?.words ?? openWords(first.reported);
 	return {
-		level: wrong.length ? 'act' : 'watch',
-		statement: `Slot ${first.slot}: ${first.check.words}${others ? ` ${others} more.` : ''}`,
+		level: worst === short ? 'watch' : 'act',
+		statement: `Slot ${first.slot}: ${words}${worst.length > 1 ? ` ${worst.length - 1} more.` : ''}`,
 		because: [
 			{
-				quantity: 'Slots wrong',
-				value: wrong.length,
+				quantity: 'Slots right by scan',
+				value: of('right').length,
 				unit: '',
-				limit: 'none',
+				limit: `${slots.length}`,
 				source: 'common practice: what is scanned is what the program asks for',
-				formula: `${wrong.length} of ${docked.length} that were scanned`
+				formula: `${slots.length} needed, ${wrong.length} wrong, ${open.length} not scanned`
 			}
 		],
-		doNext: [wrong.length ? `Take the feeder out of slot ${first.slot} and scan the right one` : `Plan another reel for slot ${first.slot}`]
+		doNext: [
+			worst === wrong
+				? `Take the feeder out of slot ${first.slot} and scan the right one`
+				: worst === open
+					? `Scan slot ${first.slot}, its feeder and its reel`
+					: `Plan another reel for slot ${first.slot}`
+		]
 	};
 }

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import type { Level, Verdict } from '../judgement/index.ts';
 import {
+	BRIEFLY,
 	holdsAt,
 	judgeReady,
 	missing,
@@ -11,12 +12,22 @@ import {
 	refusesOverride,
 	type Override,
 	type ReadyCode,
-	type ReadyFacts
+	type ReadyFacts,
+	type ReadySlot
 } from './index.ts';
 
 const H = 3_600_000;
 const says = (level: Level, statement: string, ...doNext: string[]): Verdict => ({ level, statement, because: [], doNext });
 const blade = (code: string, level: Level = 'good', nicked = false) => ({ code, nicked, verdict: says(level, '120 strokes.') });
+const said = (code: string, ok: boolean, words: string) => ({ ok, codes: [code], words }) as ReadySlot['check'];
+const slot = (label: string, check: ReadySlot['check'] = said('OK', true, 'right'), reported: string | null = null): ReadySlot => ({
+	slot: Number(label.split('/')[1]),
+	label,
+	part: 'R-10K',
+	where: `/place/2?slot=${label.split('/')[1]}`,
+	check,
+	reported
+});
 const PROVEN: ReadyFacts = {
 	nowMs: 10 * H,
 	stencil: { code: 'S-001', inPrinter: true, against: [] },
@@ -29,6 +40,7 @@ const PROVEN: ReadyFacts = {
 	wanted: 'P-305',
 	fetchJar: null,
 	programRevision: 3,
+	slots: [slot('Place 1/3'), slot('Place 2/4')],
 	ovenRecipeRevision: 4,
 	oven: says('good', 'Inside its window.')
 };
@@ -45,7 +57,7 @@ const leave = (codes: ReadyCode[], atMs = 10 * H, untilMs: number | null = null)
 });
 
 describe('the points of a set-up', () => {
-	test('are eight, in the order of the work; all proven, nothing is left to do', () => {
+	test('are nine, in the order of the work; all proven, nothing is left to do', () => {
 		const all = items();
 		expect(all.map((i) => i.code)).toEqual([...READY_ITEMS]);
 		expect(new Set(all.map((i) => i.mark))).toEqual(new Set(['proven']));
@@ -90,6 +102,23 @@ describe('the points of a set-up', () => {
 			false,
 			/^Take the bead off and discard/
 		],
+		[
+			'a slot that nobody scanned',
+			'feeders',
+			{ slots: [slot('Place 1/3'), slot('Place 2/4', null)] },
+			'open',
+			true,
+			/^Scan Place 2\/4, its feeder and a reel of R-10K$/
+		],
+		[
+			'a wrong part in a slot',
+			'feeders',
+			{ slots: [slot('Place 1/3', null), slot('Place 2/4', said('WRONG_PART', false, 'Slot 4 wants R-10K.'))] },
+			'wrong',
+			false,
+			/^Take the feeder out of Place 2\/4 and scan the right one, with R-10K$/
+		],
+		['an empty reel', 'feeders', { slots: [slot('Place 1/3', said('EMPTY_REEL', false, 'L-1 is empty.'))] }, 'wrong', false, /^Take the/],
 		['a recipe outside its window', 'ovenRecipe', { oven: says('act', 'Peak 4 °C low.', 'Zone 6 up 5 K') }, 'open', true, /^Zone 6 up/]
 	])('%s: %s', (_, code, more, mark, mayOverride, next) => {
 		const found = item(code, more);
@@ -107,6 +136,17 @@ describe('the points of a set-up', () => {
 		expect(open({ bead: { paste: 'P-305', jars: ['J-1'], endsMs: 10 * H + 1 } })).toEqual([]);
 		expect(item('paste', {}).why).toBe('J-0024 on the stencil, good for 6.0 h more.');
 		expect(item('paste', { bead: { paste: 'P-305', jars: ['J-1', 'J-2'], endsMs: null } }).why).toBe('J-1, J-2 on the stencil.');
+	});
+
+	test('how many slots are open is said, and which comes first with what the machine has told of it', () => {
+		const feeders = (...slots: ReadySlot[]) => item('feeders', { slots }).why;
+		expect(feeders(slot('P/1'), slot('P/2'))).toBe('All 2 slots of the program are right by scan.');
+		expect(feeders()).toBe('The program takes nothing from a feeder.');
+		expect(feeders(slot('P/1'), slot('P/2', null), slot('P/3', null))).toBe(
+			'2 of 3 slots are not verified. P/2: Nobody has scanned what feeds there.'
+		);
+		expect(feeders(slot('P/2', null, 'L-9'))).toMatch(/The machine reports reel L-9, which nobody has scanned\.$/);
+		expect(item('feeders', { slots: [slot('P/2', null)] })).toMatchObject({ scan: 'P/2', where: '/place/2?slot=2' });
 	});
 
 	test('what is to be scanned is named with its code, so that it can be fetched', () => {
@@ -151,8 +191,8 @@ describe('an override', () => {
 	});
 
 	test('is refused without a reason, for what is proven, and for what must never run', () => {
-		const refused = (codes: ReadyCode[], more: Partial<ReadyFacts>, reason = 'looked at by hand') =>
-			refusesOverride(items(more), codes, reason);
+		const refused = (codes: ReadyCode[], more: Partial<ReadyFacts>, reason = 'looked at by hand', wholeRun = false) =>
+			refusesOverride(items(more), codes, reason, wholeRun);
 		expect(refused(['support'], { support: null })).toBeNull();
 		expect(refused(['support'], { support: null }, ' no ')).toMatch(/^Say why/);
 		expect(refused(['support'], { support: null }, 'yes')).toBeNull();
@@ -161,6 +201,17 @@ describe('an override', () => {
 		expect(refused(['paste'], { bead: { paste: 'P-417', jars: [], endsMs: null } })).toMatch(/^Paste: never by an override/);
 		expect(refused(['support', 'paste'], { support: null, bead: { paste: 'P-305', jars: [], endsMs: 1 } })).toMatch(/past its life/);
 		expect(refused(['printRecipe'], { printRecipe: null })).toMatch(/^Print recipe: never/);
+		expect(refused(['feeders'], { slots: [slot('P/1', said('FLOOR_LIFE_EXPIRED', false, 'Bake it.'))] })).toMatch(/^Feeders: never/);
+	});
+
+	test('of slots that nobody scanned lasts for half an hour at most; other points may be overridden for the run', () => {
+		const bare = { slots: [slot('P/1', null)], support: null };
+		expect(BRIEFLY).toEqual(['feeders']);
+		expect(refusesOverride(items(bare), ['feeders'], 'spare scanner', false)).toBeNull();
+		expect(refusesOverride(items(bare), ['support', 'feeders'], 'spare scanner', true)).toMatch(
+			/^Feeders: for 30 minutes at most. Scan P\/1/
+		);
+		expect(refusesOverride(items(bare), ['support'], 'spare scanner', true)).toBeNull();
 	});
 });
 
@@ -170,6 +221,17 @@ describe('once it prints', () => {
 		expect(open(worn, [], 10 * H, true)).toEqual([]);
 		expect(open({ stencil: { code: 'S-1', inPrinter: false, against: [] } }, [], 10 * H, true)).toEqual(['stencil']);
 		expect(open({ bead: { paste: 'P-305', jars: [], endsMs: 9 * H } }, [], 10 * H, true)).toEqual(['paste']);
+	});
+
+	test('a wrong part stops it, an open slot or an empty reel does not: that one stops by itself', () => {
+		const slots = (...some: ReadySlot[]) => open({ slots: some }, [], 10 * H, true);
+		const empty = slot('P/1', said('EMPTY_REEL', false, 'L-1 is empty.'));
+		const blocked = slot('P/2', said('REEL_BLOCKED', false, 'L-2 is blocked.'));
+		expect(slots(slot('P/1', null))).toEqual([]);
+		expect(slots(slot('P/1', null, 'L-9'))).toEqual([]);
+		expect(slots(empty)).toEqual([]);
+		expect(slots(empty, blocked)).toEqual(['feeders']);
+		expect(item('feeders', { slots: [empty, blocked] }).why).toBe('P/2: L-2 is blocked. 1 more.');
 	});
 
 	test('what was overridden for half an hour stops it when that is over, unless it was proven meanwhile', () => {
@@ -188,10 +250,10 @@ describe('what is said of a set-up', () => {
 	test('ready asks for the start; not ready says the first reason and how many more; what is wrong comes before what is open', () => {
 		expect(said({})).toMatchObject({
 			level: 'act',
-			statement: 'J-7 is ready: all 8 points are proven.',
+			statement: 'J-7 is ready: all 9 points are proven.',
 			doNext: ['Start printing']
 		});
-		expect(said({}).because).toHaveLength(8);
+		expect(said({}).because).toHaveLength(9);
 		expect(said({ support: null })).toMatchObject({ level: 'act', doNext: ['Set support pins'] });
 		const two = said({ stencil: null, bead: { paste: 'P-417', jars: [], endsMs: null } });
 		expect(two).toMatchObject({ level: 'stopped' });
@@ -199,7 +261,7 @@ describe('what is said of a set-up', () => {
 	});
 
 	test('printing, it is good; under an override it is watched and says whose', () => {
-		expect(said({}, [], true)).toMatchObject({ level: 'good', statement: 'All 8 points of J-7 are proven.' });
+		expect(said({}, [], true)).toMatchObject({ level: 'good', statement: 'All 9 points of J-7 are proven.' });
 		expect(said({ support: null }, [leave(['support'])], true)).toMatchObject({
 			level: 'watch',
 			statement: 'J-7 prints under an override: support. D. Quill: first article, looked at by hand',

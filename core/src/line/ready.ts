@@ -1,8 +1,9 @@
 import { noData, worstLevel, type Level, type Reason, type Verdict } from '../judgement/index.ts';
+import { openWords, slotMark, type StandingSlot } from '../feeders/index.ts';
 import type { Action } from '../people/index.ts';
 
 /** What has to be shown before a line prints, in the order in which it is set up. */
-export const READY_ITEMS = ['stencil', 'foil', 'printRecipe', 'support', 'blades', 'paste', 'program', 'ovenRecipe'] as const;
+export const READY_ITEMS = ['stencil', 'foil', 'printRecipe', 'support', 'blades', 'paste', 'program', 'feeders', 'ovenRecipe'] as const;
 export type ReadyCode = (typeof READY_ITEMS)[number];
 
 export const READY_NAMES: Record<ReadyCode, string> = {
@@ -13,6 +14,7 @@ export const READY_NAMES: Record<ReadyCode, string> = {
 	blades: 'Blades',
 	paste: 'Paste',
 	program: 'Program',
+	feeders: 'Feeders',
 	ovenRecipe: 'Oven recipe'
 };
 
@@ -39,6 +41,13 @@ export interface ReadyItem {
 	always: boolean;
 }
 
+/** A slot of a placer, with the code on its label, the part that the program takes there, and where its page is. */
+export interface ReadySlot extends StandingSlot {
+	label: string;
+	part: string;
+	where: string;
+}
+
 /** What was found at a line about the run that it is to build. */
 export interface ReadyFacts {
 	nowMs: number;
@@ -61,6 +70,8 @@ export interface ReadyFacts {
 	/** An open jar of it that may go on the stencil; null where none is open. */
 	fetchJar: string | null;
 	programRevision: number;
+	/** Every slot that the program takes pieces from, at all placers of the line. */
+	slots: readonly ReadySlot[];
 	ovenRecipeRevision: number;
 	oven: Verdict;
 }
@@ -111,6 +122,7 @@ export function readyItems(f: ReadyFacts): ReadyItem[] {
 		bladesItem(f, item),
 		pasteItem(f, item),
 		item('program', 'proven', `Revision ${f.programRevision} is released.`, { where: '/place', right: 'program.release' }),
+		feedersItem(f, item),
 		item(
 			'ovenRecipe',
 			bad(f.oven.level) ? 'open' : 'proven',
@@ -192,6 +204,42 @@ function pasteItem({ bead, wanted, fetchJar, nowMs }: ReadyFacts, item: MakeItem
 	return item('paste', 'proven', `${bead.jars.join(', ')} on the stencil${hours}.`, rest);
 }
 
+/** What a machine stops at by itself: an empty reel harms nobody once the line runs. */
+const STOPS_BY_ITSELF = 'EMPTY_REEL';
+
+function feedersItem({ slots }: ReadyFacts, item: MakeItem): ReadyItem {
+	const rest = { right: 'feeder.load' } as const;
+	const of = (mark: ReturnType<typeof slotMark>) => slots.filter((slot) => slotMark(slot) === mark);
+	const [wrong, open] = [of('wrong'), of('open')];
+	if (wrong.length) {
+		const first = wrong.find(({ check }) => check!.codes[0] !== STOPS_BY_ITSELF) ?? wrong[0]!;
+		const words = first.check!.words;
+		return item('feeders', 'wrong', `${first.label}: ${words}${wrong.length > 1 ? ` ${wrong.length - 1} more.` : ''}`, {
+			...rest,
+			where: first.where,
+			next: `Take the feeder out of ${first.label} and scan the right one, with ${first.part}`,
+			scan: first.label,
+			always: first.check!.codes[0] !== STOPS_BY_ITSELF
+		});
+	}
+	const [first] = open;
+	if (first)
+		return item(
+			'feeders',
+			'open',
+			`${open.length} of ${slots.length} slots are not verified. ${first.label}: ${openWords(first.reported)}`,
+			{
+				...rest,
+				where: first.where,
+				next: `Scan ${first.label}, its feeder and a reel of ${first.part}`,
+				scan: first.label,
+				mayOverride: true
+			}
+		);
+	const why = slots.length ? `All ${slots.length} slots of the program are right by scan.` : 'The program takes nothing from a feeder.';
+	return item('feeders', 'proven', why, { ...rest, where: '/place' });
+}
+
 /** A lead's leave to print without some of it. */
 export interface Override {
 	codes: readonly ReadyCode[];
@@ -217,14 +265,25 @@ export function missing(items: readonly ReadyItem[], overrides: readonly Overrid
 	return items.filter((item) => item.mark !== 'proven' && !covered(item) && asked(item));
 }
 
-/** Why these items may not be overridden; null where they may. */
-export function refusesOverride(items: readonly ReadyItem[], codes: readonly ReadyCode[], reason: string): string | null {
+/** What is never overridden for longer than {@link OVERRIDE_MS}: somebody scans it meanwhile. */
+export const BRIEFLY: readonly ReadyCode[] = ['feeders'];
+
+/** Why these items may not be overridden; null where they may.
+ * @param wholeRun for the run, not for {@link OVERRIDE_MS}
+ */
+export function refusesOverride(
+	items: readonly ReadyItem[],
+	codes: readonly ReadyCode[],
+	reason: string,
+	wholeRun: boolean
+): string | null {
 	if (reason.trim().length < 3) return 'Say why the line may print without it.';
 	if (codes.length === 0) return 'Say what is overridden.';
 	for (const code of codes) {
 		const item = items.find((i) => i.code === code);
 		if (!item || item.mark === 'proven') return `${item?.name ?? code} needs no override.`;
 		if (!item.mayOverride) return `${item.name}: never by an override. ${item.why} ${item.next ?? ''}`.trim();
+		if (wholeRun && BRIEFLY.includes(code)) return `${item.name}: for 30 minutes at most. ${item.next ?? ''}`.trim();
 	}
 	return null;
 }

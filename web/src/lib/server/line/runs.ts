@@ -7,6 +7,7 @@ import { logAction, type Actor } from '../plant/log.ts';
 import { Refusal, refuse } from '../answer.ts';
 import { machinesNow } from '../queries/stations.ts';
 import { currentRun, missingForRun, otherSideRun, waitingPanels } from '../queries/runs.ts';
+import { feedFrom, leftInPlace } from '../stations/place/slots.ts';
 import { readinessOf } from '../stations/print/ready.ts';
 
 export async function createJob(
@@ -31,7 +32,7 @@ export async function startRun(actor: Actor, jobId: number, sideId: number, line
 	const job = await db
 		.selectFrom('job')
 		.innerJoin('boardSide', 'boardSide.boardRevisionId', 'job.boardRevisionId')
-		.select(['job.number', 'job.withdrawnAt', 'boardSide.side'])
+		.select(['job.number', 'job.panels', 'job.withdrawnAt', 'boardSide.side'])
 		.where('job.id', '=', jobId)
 		.where('boardSide.id', '=', sideId)
 		.executeTakeFirst();
@@ -70,6 +71,7 @@ export async function startRun(actor: Actor, jobId: number, sideId: number, line
 		.where('status', '=', 'released')
 		.executeTakeFirst();
 	const at = new Date(await plantNow());
+	const loads = await leftInPlace(lineId, program!.plan, job.panels, at.getTime());
 	return db.transaction().execute(async (trx) => {
 		const row = await trx
 			.insertInto('run')
@@ -89,6 +91,7 @@ export async function startRun(actor: Actor, jobId: number, sideId: number, line
 			})
 			.returning('id')
 			.executeTakeFirstOrThrow();
+		await feedFrom(trx, row.id, loads, at.getTime());
 		await logAction(trx, actor, 'run.setUp', `${job.number}, ${job.side}`, null, lineId);
 		await announce(trx, 'runs');
 		await announce(trx, 'line');
@@ -146,7 +149,7 @@ export async function overrideReady(
 	const nowMs = await plantNow();
 	const { run, lineId } = await onRun(runId);
 	const { items } = await readinessOf(run, lineId, nowMs);
-	const why = refusesOverride(items, codes, reason);
+	const why = refusesOverride(items, codes, reason, wholeRun);
 	if (why) return refuse('override', codes.join(', '), why);
 	const untilAt = wholeRun ? null : new Date(nowMs + OVERRIDE_MS);
 	await db.transaction().execute(async (trx) => {

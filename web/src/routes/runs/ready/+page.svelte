@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { noData } from '@keen-relay/core/judgement';
-	import { holdsAt, readyLevel, type ReadyCode } from '@keen-relay/core/line';
+	import { BRIEFLY, holdsAt, readyLevel, type ReadyCode } from '@keen-relay/core/line';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
@@ -27,6 +27,8 @@
 	const overridden = (code: ReadyCode) => held.find((o) => o.codes.includes(code)) ?? null;
 	const mayBe = $derived((ready?.items ?? []).filter((item) => item.mayOverride && !overridden(item.code)));
 	const codes = $derived(chosen.filter((code) => mayBe.some((item) => item.code === code)));
+
+	const brief = $derived((ready?.items ?? []).filter((item) => codes.includes(item.code) && BRIEFLY.includes(item.code)));
 
 	async function override() {
 		const names = (ready?.items ?? []).filter((i) => codes.includes(i.code)).map((i) => i.name.toLowerCase());
@@ -127,13 +129,16 @@
 							><input type="radio" class="radio" bind:group={wholeRun} value={true} />this run</label
 						>
 					</div>
+					{#if wholeRun && brief.length}<p class="text-sm font-semibold">
+							{brief.map((item) => item.name).join(', ')}: for 30 minutes at most, somebody scans them meanwhile.
+						</p>{/if}
 					<button
 						class="btn min-h-12 border-ink bg-transparent"
-						disabled={!can('run.override') || codes.length === 0 || reason.trim().length < 3}
+						disabled={!can('run.override') || codes.length === 0 || (wholeRun && brief.length > 0) || reason.trim().length < 3}
 						onclick={override}>Print without it</button
 					>
 					{#if !can('run.override')}<p class="text-sm text-soft">
-							A lead may; never for a wrong stencil or paste, or a life that is past.
+							A lead may; never for a wrong stencil, paste or part, or a life that is past.
 						</p>{/if}
 				</section>
 			{/if}

@@ -1,15 +1,4 @@
-import type { LinePlan } from '@keen-relay/core/balance';
-import {
-	dockFeeder,
-	scanStep,
-	spliceReel,
-	tieReel,
-	type FeederSetUp,
-	type Quadrant,
-	type ScanContext,
-	type ScanReply,
-	type SlotNeed
-} from '@keen-relay/core/feeders';
+import { dockFeeder, scanStep, spliceReel, tieReel, type FeederSetUp, type ScanContext, type ScanReply } from '@keen-relay/core/feeders';
 import { codesIn } from '@keen-relay/core/trace';
 import type { z } from 'zod';
 import type { bodies } from '$lib/api/bodies.ts';
@@ -19,85 +8,10 @@ import { refuse } from '../../answer.ts';
 import { announce, db, type Trx } from '../../db/index.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
-import type { LoadedReel } from '../../queries/results.ts';
 import { currentRun } from '../../queries/runs.ts';
 import { stationsOf } from '../../queries/stations.ts';
-import { reelsNow, type ReelNow } from './reels.ts';
-
-/** What is needed of a placer's slots by a program. Nobody said yet how pin 1 lies in the tape, so that is not compared. */
-export const needsOf = (plan: LinePlan, machine: string): SlotNeed[] =>
-	(plan.machines.find((m) => m.machine === machine)?.loadList ?? []).map(({ slot, partNumber, supply }) => ({
-		slot,
-		part: partNumber,
-		alternates: [],
-		tapeMm: supply.widthMm,
-		pitchMm: supply.pitchMm,
-		quadrant: null,
-		value: null
-	}));
-
-/** Sticks and trays have no tape: their feeder says how wide they stand. */
-const scanned = (reel: ReelNow, feederMm: number): FeederSetUp['reels'][number] => ({
-	id: reel.code,
-	part: reel.partNumber,
-	tapeMm: reel.tapeMm ?? feederMm,
-	pieces: reel.pieces,
-	blocked: reel.status.gone ? 'it was used up' : reel.status.blocked,
-	quadrant: reel.quadrant as Quadrant | null,
-	measured: null,
-	floorLifeLeftH: reel.status.life?.leftH ?? null
-});
-
-export interface SlotState {
-	slot: number;
-	feeder: string | null;
-	reel: string | null;
-	pieces: number | null;
-	/** The scan's own answer as it would be now; null: nothing was scanned there, or the machine has reported another reel since. */
-	check: ScanReply | null;
-	/** The reel that the machine has reported since, which nobody scanned. */
-	reported: string | null;
-	/** The program takes pieces from there; what the job before has left elsewhere harms nobody. */
-	needed: boolean;
-}
-
-/** How each slot that a program needs stands on one placer: what was scanned into it, checked again against what is known now. */
-export async function slotStates(
-	station: { id: number; name: string; spec: unknown },
-	run: { plan: LinePlan; panels: number; finished: number | null },
-	loaded: readonly LoadedReel[],
-	nowMs: number
-): Promise<SlotState[]> {
-	const needs = needsOf(run.plan, station.name);
-	const docked = await db.selectFrom('feeder').selectAll().where('stationId', '=', station.id).execute();
-	const held = docked.flatMap((f) => f.reel ?? []);
-	const reels = held.length ? await reelsNow(nowMs, held) : [];
-	const setUp: FeederSetUp = {
-		slots: machineData({ role: 'place', spec: station.spec }, 'place')!.placer.slots,
-		needs,
-		feeders: docked.map(({ code, tapeMm, pitchMm, reel, outOfService }) => ({ id: code, tapeMm, pitchMm, reel, outOfService })),
-		reels: reels.map((reel) => scanned(reel, docked.find((f) => f.reel === reel.code)!.tapeMm)),
-		runH: runHours(run)
-	};
-	const slots = new Set([...needs.map((n) => n.slot), ...docked.map((f) => f.slot!)]);
-	return [...slots]
-		.sort((a, b) => a - b)
-		.map((slot) => {
-			const feeder = docked.find((f) => f.slot === slot) ?? null;
-			const load = loaded.find((l) => l.stationId === station.id && l.slot === slot);
-			const since = load && feeder && load.loadedAt > feeder.dockedAt! && load.reel !== feeder.reel;
-			const reported = since ? load.reel : null;
-			return {
-				slot,
-				feeder: feeder?.code ?? null,
-				reel: feeder?.reel ?? null,
-				pieces: reels.find((reel) => reel.code === feeder?.reel)?.pieces ?? null,
-				check: feeder && reported === null ? dockFeeder(setUp, slot, feeder.code) : null,
-				reported,
-				needed: needs.some((n) => n.slot === slot)
-			};
-		});
-}
+import { reelsNow } from './reels.ts';
+import { feedFrom, needsOf, runHours, scanned } from './slots.ts';
 
 export type ScanAnswer = Found & { codes: string[] };
 
@@ -193,10 +107,6 @@ function check(step: Whole, setUp: FeederSetUp): ScanReply {
 	const feeders = setUp.feeders.map((f) => (f.id === step.feeder ? { ...f, reel: step.reel } : f));
 	return dockFeeder({ ...setUp, feeders }, step.slot.slot, step.feeder);
 }
-
-/** Hours until a run is over at its slowest placer's pace. */
-const runHours = (run: { plan: LinePlan; panels: number; finished: number | null }): number =>
-	(Math.max(0, run.panels - (run.finished ?? 0)) * Math.max(0, ...run.plan.machines.map((m) => m.totalS))) / 3600;
 
 /** A line with its placers and what it is set up for, read before anything is locked. */
 async function lineAt(lineId: number) {
@@ -295,19 +205,7 @@ async function takeIn(
 	await trx.updateTable('feeder').set({ reel, stationId, slot, dockedAt: now }).where('code', '=', step.feeder).execute();
 	const of = setUp.known.find((r) => r.code === reel)!;
 	if (run)
-		await trx
-			.insertInto('feederLoad')
-			.values({
-				runId: run.id,
-				stationId,
-				slot,
-				partNumber: of.partNumber,
-				reel,
-				makerLot: of.makerLot,
-				pieces: of.pieces,
-				loadedAt: now
-			})
-			.execute();
+		await feedFrom(trx, run.id, [{ stationId, slot, reel, partNumber: of.partNumber, makerLot: of.makerLot, pieces: of.pieces }], nowMs);
 }
 
 /** A feeder is taken out of its slot: whatever goes in next has to be scanned. */

@@ -219,6 +219,35 @@ async function lockReel(trx: Trx, code: string, nowMs: number): Promise<ReelNow>
 	return reel ?? refuse('reel', code, `There is no reel ${code}.`);
 }
 
+/** Feeders with what is in them, where they stand, and how often a scan of them was right. */
+export const feedersNow = () =>
+	db
+		.selectFrom('feeder')
+		.leftJoin('reel', 'reel.code', 'feeder.reel')
+		.leftJoin('station', 'station.id', 'feeder.stationId')
+		.leftJoin('line', 'line.id', 'station.lineId')
+		.select([
+			'feeder.code',
+			'feeder.tapeMm',
+			'feeder.pitchMm',
+			'feeder.reel',
+			'feeder.slot',
+			'feeder.stationId',
+			'feeder.outOfService',
+			'reel.partNumber',
+			'station.name as station',
+			'line.name as line',
+			'line.id as lineId',
+			({ selectFrom }) =>
+				selectFrom('feederScan')
+					.select(({ fn }) => fn.countAll<number>().as('n'))
+					.whereRef('feederScan.feeder', '=', 'feeder.code')
+					.where('feederScan.ok', '=', true)
+					.as('scans')
+		])
+		.orderBy('feeder.code')
+		.execute();
+
 /** A feeder as a thing of its own. */
 export async function keepFeeder(actor: Actor, feeder: z.infer<typeof bodies.feeder>): Promise<{ code: string }> {
 	const now = new Date(await plantNow());

@@ -3,7 +3,7 @@ import { judgeOwnPace } from '@keen-relay/core/line';
 import { judgePicks } from '@keen-relay/core/placement';
 import { SPLICE_LEAD_S, spliceDues } from '@keen-relay/core/schedule';
 import { picksOf, reels, type LoadedReel } from '../../queries/results.ts';
-import { slotStates } from './feeder-scans.ts';
+import { slotsOf } from './slots.ts';
 import { runOutOf } from './run-out.ts';
 import { noRun, type CurrentRun, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
 
@@ -26,8 +26,11 @@ export async function placeSummary(station: StationRow, line: LineContext): Prom
 	const { run, nowMs, pace, cycles, toGo } = line;
 	if (!run) return noRun();
 	const plan = run.plan.machines.find((m) => m.machine === station.name);
-	const [seen, { loaded, ahead }] = await Promise.all([picksOf(station.id, run.id), sharedOf(line, run)]);
-	const slots = await slotStates(station, run, loaded, nowMs);
+	const [seen, { loaded, ahead }, slots] = await Promise.all([
+		picksOf(station.id, run.id),
+		sharedOf(line, run),
+		slotsOf(run, line.lineId, nowMs)
+	]);
 	// A stop that no order of splices avoids is said where it happens, while somebody can still be called; what is due now stands in next up.
 	const late =
 		ahead &&
@@ -38,7 +41,7 @@ export async function placeSummary(station: StationRow, line: LineContext): Prom
 				stop.finishMs + stop.spareS * 1000 > nowMs + SPLICE_LEAD_S * 1000
 		);
 	const round = ahead && late ? judgeRound(ahead.round) : null;
-	const docked = judgeDocked(slots.flatMap(({ slot, check, needed }) => (check && needed ? [{ slot, check }] : [])));
+	const docked = judgeDocked(slots.filter((slot) => slot.stationId === station.id && slot.needed));
 	const perPanel = new Map(plan?.loadList.map((load) => [load.slot, load.perPanel]));
 	const { cyclesS = [], plannedS = null } = cycles.get(station.name) ?? {};
 	return {

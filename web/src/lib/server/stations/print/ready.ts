@@ -4,6 +4,7 @@ import type { Verdict } from '@keen-relay/core/judgement';
 import { db } from '../../db/index.ts';
 import { beadNow, lineOf } from '../../queries/bead.ts';
 import { jarsNow } from '../../queries/jars.ts';
+import { slotsOf, type SlotState } from '../place/slots.ts';
 import type { CurrentRun } from '../summary.ts';
 import { bladesOf } from './blades.ts';
 import { supportVerdict } from './print-run.ts';
@@ -21,7 +22,7 @@ export interface Readiness {
 
 /** How the set-up of a run stands: every point with its mark, what was overridden, and what is missing. */
 export async function readinessOf(run: CurrentRun, lineId: number, nowMs: number): Promise<Readiness> {
-	const [about, line, jars, blades, overrides] = await Promise.all([
+	const [about, line, jars, blades, overrides, slots] = await Promise.all([
 		db
 			.selectFrom('run')
 			.innerJoin('stencil', 'stencil.id', 'run.stencilId')
@@ -39,7 +40,8 @@ export async function readinessOf(run: CurrentRun, lineId: number, nowMs: number
 		lineOf(lineId, nowMs),
 		jarsNow(nowMs),
 		bladesOf(lineId),
-		overridesOf(run.id)
+		overridesOf(run.id),
+		slotsOf(run, lineId, nowMs)
 	]);
 	const bead = beadNow(line, nowMs);
 	const tool = about.stencilToolId === null ? null : ((await stencilTools(about.stencilToolId))[0] ?? null);
@@ -64,6 +66,7 @@ export async function readinessOf(run: CurrentRun, lineId: number, nowMs: number
 		wanted: line.wanted ?? '',
 		fetchJar: jarForTopUp(jars, line.portions, line.wanted),
 		programRevision: run.programRevision,
+		slots: readySlots(run.plan, slots),
 		ovenRecipeRevision: run.recipeRevision,
 		oven: run.ovenVerdict
 	});
@@ -101,4 +104,13 @@ async function fittingStencil(sideId: number, foilUm: number): Promise<Pick<Sten
 	for (const tool of tools.sort((a, b) => a.prints - b.prints))
 		if ((await refusesOn(tool, sideId, foilUm)).length === 0) return { code: tool.code, place: tool.place };
 	return null;
+}
+
+/** Slots that a program needs, as a person finds them: machine and number as on the label. */
+function readySlots({ machines }: CurrentRun['plan'], slots: readonly SlotState[]) {
+	return slots.flatMap(({ stationId, station, slot, check, reported, needed }) => {
+		if (!needed) return [];
+		const part = machines.find((m) => m.machine === station)?.loadList.find((load) => load.slot === slot)?.partNumber ?? '';
+		return [{ slot, check, reported, part, label: `${station}/${slot}`, where: `/place/${stationId}?slot=${slot}` }];
+	});
 }

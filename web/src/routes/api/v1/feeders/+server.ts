@@ -1,6 +1,12 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { keepFeeder } from '$lib/server/stations/place/reels.ts';
+import { feedersNow, keepFeeder } from '$lib/server/stations/place/reels.ts';
 import { route } from '$lib/server/route.ts';
+
+export const GET = route({
+	who: 'signedIn',
+	does: 'Feeders with the tape that they take, the reel in them, and where they stand.',
+	run: feedersNow
+});
 
 export const POST = route({
 	who: 'feeder.keep',

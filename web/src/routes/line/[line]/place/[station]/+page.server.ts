@@ -1,7 +1,7 @@
 import { programAge } from '@keen-relay/core/balance';
 import { judgePace } from '@keen-relay/core/line';
 import { machineData, stagesOf } from '$lib/stations/index.ts';
-import { slotStates } from '$lib/server/stations/place/feeder-scans.ts';
+import { slotsOf } from '$lib/server/stations/place/slots.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
 import { planFor } from '$lib/server/stations/place/program.ts';
 import { correctedSince } from '$lib/server/queries/stations.ts';
@@ -46,7 +46,7 @@ export async function load({ params, url, depends, parent }) {
 	const takt = running ? ((await parent()).line?.pace ?? planned) : planned;
 	const timed = takt.byStation.map(({ name, secondsS }) => ({ name, secondsPerPanel: secondsS }));
 	const loaded = running ? await reels(running.id, station.id) : [];
-	const slots = running ? await slotStates(station, running, loaded, await plantNow()) : [];
+	const slots = running ? (await slotsOf(running, lineId, await plantNow())).filter((slot) => slot.stationId === station.id) : [];
 	return {
 		side,
 		sides,

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { noData } from '@keen-relay/core/judgement';
-	import { panelsLeft, piecesLeft } from '@keen-relay/core/feeders';
+	import { panelsLeft, piecesLeft, slotMark } from '@keen-relay/core/feeders';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
@@ -48,8 +48,7 @@
 	);
 	type Slot = (typeof data.slots)[number];
 	const stands = $derived(new Map<number, Slot>(data.slots.map((s) => [s.slot, s])));
-	const mark = (s: Slot | undefined) => (!s?.check ? 'open' : s.check.ok ? 'right' : 'wrong');
-	const scanned = $derived(new Map(data.slots.map((s) => [s.slot, mark(s)] as const)));
+	const scanned = $derived(new Map(data.slots.map((s) => [s.slot, slotMark(s)] as const)));
 	const right = $derived((machine?.loadList ?? []).filter((load) => scanned.get(load.slot) === 'right').length);
 	const WORDS = { right: 'right', wrong: 'wrong', open: 'not yet' };
 	const LEVELS = { right: 'good', wrong: 'act', open: 'noData' } as const;
@@ -163,7 +162,7 @@
 				<section data-testid="slot-scanned">
 					<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Slot {slot}, scanned</h2>
 					<p class="flex items-start gap-2 py-1">
-						<LevelMark level={LEVELS[mark(at)]} />
+						<LevelMark level={LEVELS[at ? slotMark(at) : 'open']} />
 						<span
 							>{#if at?.check}{at.check.words} Feeder <span class="figure">{at.feeder}</span>, reel
 								<a class="figure underline" href="/parts/reels?reel={encodeURIComponent(at.reel ?? '')}">{at.reel}</a>, {at.pieces} pieces.{:else if at?.reported}The
