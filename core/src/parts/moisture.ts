@@ -88,12 +88,15 @@ const BAKE_H: Record<'thin' | 'middle', Partial<Record<MoistureLevel, readonly [
 };
 const THICK_H = 48;
 
+/** The thickest body that the table has, mm. */
+export const THICKEST_BODY_MM = 4.5;
+
 /** How long a part is baked at 125 °C; null for one that is never baked. Reels and tubes mostly do not stand it: their label says.
  * @param bodyMm thickness, up to 4.5 mm
  * @param overH hours past its floor life
  */
 export function bakeHours(level: MoistureLevel, bodyMm: number, overH: number): number | null {
-	requireRange('bodyMm', bodyMm, 0.1, 4.5, 'mm');
+	requireRange('bodyMm', bodyMm, 0.1, THICKEST_BODY_MM, 'mm');
 	requireRange('overH', overH, 0, 1e6, 'h');
 	if (level === '1' || level === '6') return null;
 	if (bodyMm > 2) return THICK_H;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { InputError } from '../judgement/index.ts';
-import { checkReel, reelStatus, type ReelEvent, type ReelFacts } from './reel.ts';
+import { checkReel, DRY_SOON_H, reelStatus, standOfDryness, standOfReel, type ReelEvent, type ReelFacts } from './reel.ts';
 
 const H = 3_600_000;
 const FACTS: ReelFacts = { receivedMs: 0, pieces: 5000, place: 'rack C3', moistureLevel: null, labelH: null };
@@ -123,5 +123,34 @@ describe('a label', () => {
 		for (const pitchMm of [1, 2, 4, 12]) expect(path({ ...label, pitchMm })).toBeNull();
 		expect(path({ ...label, kind: 'tray', tapeMm: null, pitchMm: null })).toBeNull();
 		expect(path({ ...label, moistureLevel: '6', labelH: 6 })).toBeNull();
+	});
+});
+
+describe('how it stands', () => {
+	const life = (leftH: number | null, expired = false) => ({ leftH, expired }) as NonNullable<ReturnType<typeof reelStatus>['life']>;
+	const free = { gone: false, blocked: null, life: null };
+
+	test('used up, blocked, too long in the air, empty, in use, free: what speaks against it first', () => {
+		expect(standOfReel(free, 1, false)).toEqual({ level: 'good', words: 'free to use' });
+		expect(standOfReel(free, 1, true)).toEqual({ level: 'good', words: 'in use' });
+		expect(standOfReel(free, 0, true)).toEqual({ level: 'watch', words: 'empty' });
+		expect(standOfReel({ ...free, life: life(-1, true) }, 0, true)).toEqual({ level: 'stopped', words: 'too long in the air: bake it' });
+		expect(standOfReel({ ...free, blocked: 'recalled', life: life(-1, true) }, 9, false)).toEqual({
+			level: 'stopped',
+			words: 'blocked: recalled'
+		});
+		expect(standOfReel({ gone: true, blocked: 'recalled', life: null }, 0, false)).toEqual({ level: 'noData', words: 'used up' });
+	});
+
+	test('its moisture clock: act below four hours in air, not in a bag or a cabinet; nothing for parts that need not be kept dry', () => {
+		expect(DRY_SOON_H).toBe(4);
+		const of = (dry: 'bag' | 'air' | 'cabinet', leftH: number | null, expired = false) =>
+			standOfDryness({ dry, life: life(leftH, expired) });
+		expect(of('air', 4)).toEqual({ level: 'good', words: 'in the air' });
+		expect(of('air', 3.99)).toEqual({ level: 'act', words: 'in the air' });
+		expect(of('cabinet', 3.99)).toEqual({ level: 'good', words: 'in a dry cabinet' });
+		expect(of('bag', null)).toEqual({ level: 'good', words: 'in its bag, without end' });
+		expect(of('cabinet', 0, true)).toMatchObject({ level: 'stopped' });
+		expect(standOfDryness({ dry: null, life: null })).toBeNull();
 	});
 });

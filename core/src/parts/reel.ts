@@ -1,4 +1,4 @@
-import { InputError } from '../judgement/index.ts';
+import { InputError, type Level } from '../judgement/index.ts';
 import { floorLife, type FloorLife, type MoistureLevel, type MoistureStay } from './moisture.ts';
 
 /** What parts come in. */
@@ -110,6 +110,41 @@ function staysOf(fromMs: number, events: readonly ReelEvent[], nowMs: number): {
 	}
 	end(nowMs, 0);
 	return { stays, dry };
+}
+
+/** Floor life left with which somebody has to act: a bake takes longer, h [ours]. */
+export const DRY_SOON_H = 4;
+
+export interface StandOfReel {
+	level: Level;
+	/** "free to use". */
+	words: string;
+}
+
+/** Whether a reel may be used, in a word.
+ * @param pieces that it holds, less what feeders took since it was counted
+ * @param inFeeder it is tied to one
+ */
+export function standOfReel(
+	{ gone, blocked, life }: Pick<ReelStatus, 'gone' | 'blocked' | 'life'>,
+	pieces: number,
+	inFeeder: boolean
+): StandOfReel {
+	if (gone) return { level: 'noData', words: 'used up' };
+	if (blocked !== null) return { level: 'stopped', words: `blocked: ${blocked}` };
+	if (life?.expired) return { level: 'stopped', words: 'too long in the air: bake it' };
+	if (pieces === 0) return { level: 'watch', words: 'empty' };
+	return { level: 'good', words: inFeeder ? 'in use' : 'free to use' };
+}
+
+export const DRY_WORDS: Record<DryState, string> = { bag: 'in its bag', air: 'in the air', cabinet: 'in a dry cabinet' };
+
+/** How the moisture clock of a reel stands; null for parts that need not be kept dry. */
+export function standOfDryness({ dry, life }: Pick<ReelStatus, 'dry' | 'life'>): StandOfReel | null {
+	if (dry === null || life === null) return null;
+	if (life.expired) return { level: 'stopped', words: 'too long in the air: bake it' };
+	if (life.leftH === null) return { level: 'good', words: `${DRY_WORDS[dry]}, without end` };
+	return { level: dry === 'air' && life.leftH < DRY_SOON_H ? 'act' : 'good', words: DRY_WORDS[dry] };
 }
 
 /** A new reel against its label and its order: what has to be asked before it goes on the shelf.

@@ -8,16 +8,18 @@
 		/** Of `entry`. */
 		enhance: Action<HTMLFormElement>;
 		draft?: Draft<T> | undefined;
+		/** By which fields and buttons elsewhere on the page belong to it. */
+		id?: string;
 		/** Read to who cannot see it. */
 		label?: string;
 		class?: string;
 		children: Snippet;
 	}
-	let { enhance, draft, label, class: looks = '', children }: Props = $props();
+	let { enhance, draft, id, label, class: looks = '', children }: Props = $props();
 </script>
 
 <!-- What is missing or wrong is said at its field, in our words; never in the address. -->
-<form class="entry {looks}" method="post" novalidate autocomplete="off" aria-label={label} use:enhance>
+<form {id} class="entry {looks}" method="post" novalidate autocomplete="off" aria-label={label} use:enhance>
 	{#if draft?.offered}<div class="col-span-full"><DraftOffer {draft} /></div>{/if}
 	{@render children()}
 </form>

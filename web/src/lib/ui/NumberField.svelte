@@ -28,6 +28,8 @@
 		onvalue?: (value: number | null) => void;
 		/** What the form says of it. */
 		errors?: readonly string[] | undefined;
+		/** The form that it belongs to, where it stands outside of it. */
+		form?: string;
 	}
 	let {
 		label,
@@ -45,7 +47,8 @@
 		style,
 		onchange,
 		onvalue,
-		errors
+		errors,
+		form
 	}: Props = $props();
 
 	let field: HTMLInputElement | undefined = $state();
@@ -120,6 +123,7 @@
 	<input
 		bind:this={field}
 		class="figure input {bare ? '' : 'w-full'} border-line bg-sheet px-2 {wrong || errors?.length ? 'border-act' : ''} {looks || 'h-11'}"
+		{form}
 		type="text"
 		inputmode="decimal"
 		role="spinbutton"

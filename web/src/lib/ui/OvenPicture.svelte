@@ -172,7 +172,8 @@
 					style="background:{tint(Number(setC[i]))}"
 					min={oven.setMinC}
 					max={oven.setMaxC}
-					bind:value={setC[i]}
+					value={setC[i]}
+					onvalue={(to) => (setC = setC.map((c, zone) => (zone === i ? (to as number) : c)))}
 				/>
 				<span class="mt-[19px] text-xs whitespace-nowrap text-soft"
 					>{i + 1}{#if actualC?.[i] !== undefined}<span class="figure"> · {figure(actualC[i], 0, '°C')}</span>{/if}</span

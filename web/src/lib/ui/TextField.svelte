@@ -4,7 +4,7 @@
 
 	interface Props extends Pick<
 		HTMLInputAttributes,
-		'type' | 'placeholder' | 'autocomplete' | 'maxlength' | 'inputmode' | 'list' | 'disabled' | 'autofocus'
+		'form' | 'type' | 'placeholder' | 'autocomplete' | 'maxlength' | 'inputmode' | 'list' | 'disabled' | 'autofocus'
 	> {
 		label: string;
 		/** What it is called to who cannot see where it stands. */

@@ -1,4 +1,5 @@
 import { invalidateAll } from '$app/navigation';
+import { untrack } from 'svelte';
 import { fromStore, get } from 'svelte/store';
 import { setError, superForm, type SuperForm } from 'sveltekit-superforms/client';
 import type { z } from 'zod';
@@ -27,6 +28,8 @@ interface EntryOf<S extends z.ZodType<Fields, Fields>, T> {
 	then?: (answer: T, value: z.output<S>) => unknown;
 	/** Afterwards the fields keep what was entered: they show what stands now. */
 	stays?: boolean;
+	/** What stands is changed here, and tried before it is kept: until somebody types, the fields show what stands. */
+	follows?: boolean;
 	/** What a person typed and did not send is kept for them under this name, and offered when they come back. */
 	draft?: { subject: string; base?: () => string };
 }
@@ -78,6 +81,15 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 			void invalidateAll();
 		}
 	});
+	if (of.follows) {
+		const tainted = fromStore(form.tainted);
+		$effect(() => {
+			const stands = start() as z.input<S>;
+			untrack(() => {
+				if (tainted.current === undefined || !form.isTainted()) form.form.set(stands, { taint: 'untaint-all' });
+			});
+		});
+	}
 	const draft = of.draft && draftOf(form, of.draft);
 	return { ...form, draft };
 }
@@ -101,7 +113,8 @@ function draftOf<V extends Fields>(form: SuperForm<V, string>, { subject, base =
 		subject,
 		base,
 		changed: () => tainted.current !== undefined && form.isTainted(),
-		read: () => value.current,
-		take: (kept) => form.form.set({ ...get(form.form), ...kept })
+		// What it started from is what stands when it is taken up again: the offer says where that is another one.
+		read: () => ({ ...value.current, startedFrom: undefined }) as V,
+		take: ({ startedFrom: _, ...kept }) => form.form.set({ ...get(form.form), ...(kept as Partial<V>) })
 	});
 }

@@ -1,8 +1,6 @@
-import type { DryState, ReelEventKind, ReelKind } from '@keen-relay/core/parts';
+import type { ReelEventKind, ReelKind } from '@keen-relay/core/parts';
 
 export const KIND_WORDS: Record<ReelKind, string> = { reel: 'reel', stick: 'stick', tray: 'tray', cut: 'cut tape' };
-
-export const DRY_WORDS: Record<DryState, string> = { bag: 'in its bag', air: 'in the air', cabinet: 'in a dry cabinet' };
 
 /** What a person can say of a reel, as a button says it. */
 export const REEL_ACTS: Partial<Record<ReelEventKind, string>> = {

@@ -3,6 +3,7 @@ import { codesIn } from '@keen-relay/core/trace';
 import { jarReport, weighed } from '$lib/model/jar-report.ts';
 import type { Found, ScanMove } from '$lib/model/types.ts';
 import { db } from '../db/index.ts';
+import { sameCode } from '../db/same-code.ts';
 import { askedOn } from '../stations/paste/jars.ts';
 import { roomNow } from '../stations/paste/sensors.ts';
 import { refusesOn, runOnLine, stencilTools } from '../stations/print/stencil-tools.ts';
@@ -77,7 +78,7 @@ async function feeder(code: string, lineId: number | null): Promise<Look | null>
 		.leftJoin('reel', 'reel.code', 'feeder.reel')
 		.leftJoin('station', 'station.id', 'feeder.stationId')
 		.select(['feeder.code', 'feeder.reel', 'feeder.slot', 'feeder.outOfService', 'reel.partNumber', 'station.name as station'])
-		.where(({ fn, eb }) => eb(fn<string>('lower', ['feeder.code']), '=', code.toLowerCase()))
+		.where(sameCode('feeder.code', code))
 		.executeTakeFirst();
 	if (!row) return null;
 	const href = '/parts/feeders';
@@ -116,11 +117,7 @@ async function jar(code: string, lineId: number | null): Promise<Look | null> {
 
 /** Whether a stencil is the right one for what the line runs; without a run, what it is. */
 async function stencil(code: string, lineId: number | null): Promise<Look | null> {
-	const row = await db
-		.selectFrom('stencilTool')
-		.select('id')
-		.where(({ fn, eb }) => eb(fn<string>('lower', ['code']), '=', code.toLowerCase()))
-		.executeTakeFirst();
+	const row = await db.selectFrom('stencilTool').select('id').where(sameCode('code', code)).executeTakeFirst();
 	const tool = row && (await stencilTools(row.id))[0];
 	if (!tool) return null;
 	const about = `${tool.board} ${tool.revision}, ${tool.side}; ${tool.place}`;
@@ -145,7 +142,7 @@ async function blade(code: string): Promise<Look | null> {
 		.selectFrom('bladeFitting')
 		.innerJoin('line', 'line.id', 'bladeFitting.lineId')
 		.select(['bladeFitting.id', 'bladeFitting.code', 'bladeFitting.stroke', 'bladeFitting.nicked', 'bladeFitting.lineId', 'line.name'])
-		.where(({ fn, eb }) => eb(fn<string>('lower', ['bladeFitting.code']), '=', code.toLowerCase()))
+		.where(sameCode('bladeFitting.code', code))
 		.orderBy('bladeFitting.id', 'desc')
 		.executeTakeFirst();
 	if (!row) return null;
@@ -174,7 +171,7 @@ async function slot(code: string, lineId: number | null): Promise<Look | null> {
 		.select(['station.id', 'station.name', 'station.lineId', 'line.name as line'])
 		.where('station.role', '=', 'place')
 		.where('station.outOfUseAt', 'is', null)
-		.where(({ fn, eb }) => eb(fn<string>('lower', ['station.name']), '=', machine.toLowerCase()))
+		.where(sameCode('station.name', machine))
 		.where(({ fn, eb }) => (line ? eb(fn<string>('lower', ['line.name']), '=', line.toLowerCase()) : eb('line.id', '=', lineId!)))
 		.executeTakeFirst();
 	if (!station) return null;

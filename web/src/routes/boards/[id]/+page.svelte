@@ -3,14 +3,13 @@
 	import { cornerFiducials, panelGeometry, type PanelGeometry } from '@keen-relay/core/artwork';
 	import { InputError } from '@keen-relay/core/judgement';
 	import type { Point } from '@keen-relay/core/geometry';
-	import { act } from '$lib/ui/api.ts';
+	import { bodies } from '$lib/api/bodies.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
-	import DraftOffer from '$lib/ui/DraftOffer.svelte';
-	import { Draft } from '$lib/ui/drafts.svelte.ts';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import Issues from '$lib/ui/Issues.svelte';
-	import { same } from '$lib/ui/same.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import DataTable from '$lib/ui/DataTable.svelte';
 	import { figure, fixed, quantity, titled } from '$lib/ui/theirs.svelte.ts';
@@ -23,15 +22,27 @@
 	let view = $state<'board' | 'panel'>('board');
 	let picked = $state<number | null>(null);
 	let selected = $state<number | null>(null);
-	let rows = $state(untrack(() => data.side.panel.rows));
-	let columns = $state(untrack(() => data.side.panel.columns));
-	let pitchXMm = $state(untrack(() => data.side.panel.pitchXMm));
-	let pitchYMm = $state(untrack(() => data.side.panel.pitchYMm));
-	let railMm = $state(untrack(() => data.side.panel.railMm));
-	let free = $state.raw(untrack(() => data.side.panel.free));
 	type Typed = { x: number | null; y: number | null };
 	const typedOf = (points: readonly Point[]): Typed[] => points.map(({ x, y }) => ({ x, y }));
-	let fiducials = $state(untrack(() => typedOf(data.side.panel.fiducials)));
+	const { form, enhance, draft } = entry({
+		id: 'panel',
+		schema: bodies.panel,
+		start: () => ({
+			...structuredClone(data.side.panel),
+			fiducials: typedOf(data.side.panel.fiducials) as Point[],
+			startedFrom: data.side.panelRevision
+		}),
+		follows: true,
+		method: 'PUT',
+		path: () => `/api/v1/sides/${data.side.id}/panel`,
+		done: () => 'Panel set',
+		draft: {
+			subject: untrack(() => `panel.${data.side.boardRevisionId}`),
+			base: () => (data.side.panelSetBy ? 'a panel that was set' : 'no panel')
+		}
+	});
+	const fiducials = $derived(typedOf($form.fiducials));
+	const free = $derived($form.free);
 
 	$effect(() => {
 		loadGeometry(data.side.id).then(
@@ -48,32 +59,12 @@
 			.then((list) => (layers = list));
 	});
 	const marks: Point[] = $derived(fiducials.map(({ x, y }) => ({ x: x ?? NaN, y: y ?? NaN })));
-	const was = $derived(data.side.panel);
-	/** Revision of the panel that is shown: what somebody else sets meanwhile is not overwritten. */
-	let startedFrom = $state(untrack(() => data.side.panelRevision));
-	async function setPanel() {
-		if (await act('PUT', `/api/v1/sides/${data.side.id}/panel`, { startedFrom, ...layout }, 'Panel set')) startedFrom++;
-	}
-	const draft = new Draft<{ rows: number; columns: number; pitchXMm: number; pitchYMm: number; railMm: number; fiducials: Typed[] }>({
-		subject: untrack(() => `panel.${data.side.boardRevisionId}`),
-		base: () => (data.side.panelSetBy ? 'a panel that was set' : 'no panel'),
-		changed: () =>
-			!data.built &&
-			(rows !== was.rows ||
-				columns !== was.columns ||
-				pitchXMm !== was.pitchXMm ||
-				pitchYMm !== was.pitchYMm ||
-				railMm !== was.railMm ||
-				!same($state.snapshot(fiducials), typedOf(was.fiducials))),
-		read: () => ({ rows, columns, pitchXMm, pitchYMm, railMm, fiducials }),
-		take: (kept) => ({ rows, columns, pitchXMm, pitchYMm, railMm, fiducials } = kept)
-	});
 	const layout = $derived({
-		rows: Number(rows),
-		columns: Number(columns),
-		pitchXMm: Number(pitchXMm),
-		pitchYMm: Number(pitchYMm),
-		railMm: Number(railMm),
+		rows: Number($form.rows),
+		columns: Number($form.columns),
+		pitchXMm: Number($form.pitchXMm),
+		pitchYMm: Number($form.pitchYMm),
+		railMm: Number($form.railMm),
 		fiducials: marks,
 		...(free ? { free } : {})
 	});
@@ -96,7 +87,7 @@
 		}
 	});
 	function toCorners() {
-		if (bare) fiducials = typedOf(cornerFiducials(bare, layout.railMm));
+		if (bare) $form.fiducials = typedOf(cornerFiducials(bare, layout.railMm)) as Point[];
 	}
 	const all = $derived([...data.side.findings, ...data.side.issues]);
 	const errors = $derived(data.side.findings.filter((finding) => finding.severity === 'error').length);
@@ -203,100 +194,101 @@
 			</div>
 		</section>
 		<section class="text-sm">
-			<DraftOffer {draft} />
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Panel{data.side.panelSetBy ? '' : ', not set yet'}</h2>
 			{#if free}
 				<p class="py-1">
 					{free.circuits.length} circuits stand as in the layer they were read from.
-					<button class="underline" type="button" onclick={() => (free = undefined)}>Rows and columns instead</button>
+					<button class="underline" type="button" onclick={() => ($form.free = undefined)}>Rows and columns instead</button>
 				</p>
 			{/if}
-			<div class="mt-2 grid grid-cols-4 gap-2" onfocusin={() => (view = 'panel')} role="group" aria-label="Panel layout">
-				<label
-					><span class="text-soft">Columns</span><NumberField
-						bare
-						label="Columns"
-						whole
-						class="w-full"
-						min={1}
-						max={20}
-						bind:value={columns}
-					/></label
-				>
-				<label
-					><span class="text-soft">Rows</span><NumberField
-						bare
-						label="Rows"
-						whole
-						class="w-full"
-						min={1}
-						max={20}
-						bind:value={rows}
-					/></label
-				>
-				<label
-					><span class="text-soft">{titled('Pitch x, mm')}</span><NumberField
-						bare
-						label="Pitch x, mm"
-						class="w-full"
-						step="any"
-						bind:value={pitchXMm}
-						min={-Infinity}
-					/></label
-				>
-				<label
-					><span class="text-soft">{titled('Pitch y, mm')}</span><NumberField
-						bare
-						label="Pitch y, mm"
-						class="w-full"
-						step="any"
-						bind:value={pitchYMm}
-						min={-Infinity}
-					/></label
-				>
-				<label
-					><span class="text-soft">{titled('Rail, mm')}</span><NumberField
-						bare
-						label="Rail, mm"
-						class="w-full"
-						step="any"
-						bind:value={railMm}
-						min={-Infinity}
-					/></label
-				>
-				<p class="figure col-span-3 self-end pb-2">
-					{panel.geometry ? `${figure(panel.geometry.widthMm, 1, 'mm')} × ${quantity(panel.geometry.heightMm, 1, 'mm')}` : ''}
-				</p>
-				<fieldset class="col-span-4">
-					<legend class="text-soft">{titled('Fiducials: x, y, mm')}</legend>
-					{#each fiducials as f, i (i)}
-						<div class="flex items-center gap-2 pb-1">
-							<span class="figure w-4 text-soft">{i + 1}</span>
-							<NumberField bare label="Fiducial {i + 1}, x, mm" class="h-9 w-full" min={-Infinity} bind:value={f.x} />
-							<NumberField bare label="Fiducial {i + 1}, y, mm" class="h-9 w-full" min={-Infinity} bind:value={f.y} />
-							<button
-								type="button"
-								class="btn h-9 border-line bg-transparent font-normal"
-								onclick={() => (fiducials = fiducials.filter((_, k) => k !== i))}
-								aria-label="Take out fiducial {i + 1}">✕</button
-							>
-						</div>
-					{/each}
-					<button
-						type="button"
-						class="btn h-9 border-line bg-transparent font-normal"
-						disabled={fiducials.length >= 12}
-						onclick={() => (fiducials = [...fiducials, { x: null, y: null }])}>One more</button
+			<EntryForm {enhance} {draft} label="Panel">
+				<div class="mt-2 grid grid-cols-4 gap-2" onfocusin={() => (view = 'panel')} role="group" aria-label="Panel layout">
+					<label
+						><span class="text-soft">Columns</span><NumberField
+							bare
+							label="Columns"
+							whole
+							class="w-full"
+							min={1}
+							max={20}
+							bind:value={$form.columns}
+						/></label
 					>
-				</fieldset>
-				<button class="btn col-span-4 h-10 border-line bg-transparent font-normal" onclick={toCorners} disabled={!bare}
-					>Put three in the corners</button
-				>
-			</div>
-			{#if panel.refusal}<p class="py-1 text-stop" role="alert">{panel.refusal}</p>{/if}
-			<button class="btn mt-2 min-h-14 w-full text-lg btn-primary" disabled={!allowed || !panel.geometry} onclick={setPanel}>
-				{data.built ? 'The panel has been built: it stands' : 'Set the panel'}
-			</button>
+					<label
+						><span class="text-soft">Rows</span><NumberField
+							bare
+							label="Rows"
+							whole
+							class="w-full"
+							min={1}
+							max={20}
+							bind:value={$form.rows}
+						/></label
+					>
+					<label
+						><span class="text-soft">{titled('Pitch x, mm')}</span><NumberField
+							bare
+							label="Pitch x, mm"
+							class="w-full"
+							step="any"
+							bind:value={$form.pitchXMm}
+							min={-Infinity}
+						/></label
+					>
+					<label
+						><span class="text-soft">{titled('Pitch y, mm')}</span><NumberField
+							bare
+							label="Pitch y, mm"
+							class="w-full"
+							step="any"
+							bind:value={$form.pitchYMm}
+							min={-Infinity}
+						/></label
+					>
+					<label
+						><span class="text-soft">{titled('Rail, mm')}</span><NumberField
+							bare
+							label="Rail, mm"
+							class="w-full"
+							step="any"
+							bind:value={$form.railMm}
+							min={-Infinity}
+						/></label
+					>
+					<p class="figure col-span-3 self-end pb-2">
+						{panel.geometry ? `${figure(panel.geometry.widthMm, 1, 'mm')} × ${quantity(panel.geometry.heightMm, 1, 'mm')}` : ''}
+					</p>
+					<fieldset class="col-span-4">
+						<legend class="text-soft">{titled('Fiducials: x, y, mm')}</legend>
+						{#each fiducials as _, i (i)}
+							<div class="flex items-center gap-2 pb-1">
+								<span class="figure w-4 text-soft">{i + 1}</span>
+								<NumberField bare label="Fiducial {i + 1}, x, mm" class="h-9 w-full" min={-Infinity} bind:value={$form.fiducials[i]!.x} />
+								<NumberField bare label="Fiducial {i + 1}, y, mm" class="h-9 w-full" min={-Infinity} bind:value={$form.fiducials[i]!.y} />
+								<button
+									type="button"
+									class="btn h-9 border-line bg-transparent font-normal"
+									onclick={() => ($form.fiducials = fiducials.toSpliced(i, 1) as Point[])}
+									aria-label="Take out fiducial {i + 1}">✕</button
+								>
+							</div>
+						{/each}
+						<button
+							type="button"
+							class="btn h-9 border-line bg-transparent font-normal"
+							disabled={fiducials.length >= 12}
+							onclick={() => ($form.fiducials = [...fiducials, { x: null, y: null }] as Point[])}>One more</button
+						>
+					</fieldset>
+					<button type="button" class="btn col-span-4 h-10 border-line bg-transparent font-normal" onclick={toCorners} disabled={!bare}
+						>Put three in the corners</button
+					>
+				</div>
+				{#if panel.refusal}<p class="py-1 text-stop" role="alert">{panel.refusal}</p>{/if}
+				<button class="btn mt-2 min-h-14 w-full text-lg btn-primary" disabled={!allowed || !panel.geometry}>
+					{data.built ? 'The panel has been built: it stands' : 'Set the panel'}
+				</button>
+			</EntryForm>
 		</section>
 		<section class="text-sm">
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Files</h2>

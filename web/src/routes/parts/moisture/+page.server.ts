@@ -1,4 +1,4 @@
-import { bakeHours } from '@keen-relay/core/parts';
+import { bakeHours, THICKEST_BODY_MM } from '@keen-relay/core/parts';
 import { plantNow } from '$lib/server/plant/clock.ts';
 import { reelsNow } from '$lib/server/stations/place/reels.ts';
 
@@ -12,10 +12,8 @@ export async function load({ depends }) {
 			.map((r) => ({
 				...r,
 				// By the thickest body that the table has: nobody said how thick it is.
-				bakeH: r.status.life?.expired ? bakeHours(r.moistureLevel!, THICKEST_MM, r.status.life.usedH) : null
+				bakeH: r.status.life?.expired ? bakeHours(r.moistureLevel!, THICKEST_BODY_MM, r.status.life.usedH) : null
 			}))
 			.sort((a, b) => left(a) - left(b))
 	};
 }
-
-const THICKEST_MM = 4.5;

@@ -1,9 +1,8 @@
 <script lang="ts">
-	import type { ReelEventKind } from '@keen-relay/core/parts';
+	import { standOfDryness, type ReelEventKind } from '@keen-relay/core/parts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import DataTable from '$lib/ui/DataTable.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
-	import { DRY_WORDS } from '$lib/ui/parts.ts';
 	import { fixed } from '$lib/ui/theirs.svelte.ts';
 	import ReelActs from '../ReelActs.svelte';
 
@@ -11,11 +10,7 @@
 	type Reel = (typeof data.reels)[number];
 	let code = $state<string | null>(null);
 	const reel = $derived(data.reels.find((r) => r.code === code) ?? data.reels[0] ?? null);
-	const SOON_H = 4;
-	const level = ({ status: { life, dry } }: Reel) =>
-		life?.expired ? 'stopped' : dry === 'air' && life?.leftH !== null && (life?.leftH ?? Infinity) < SOON_H ? 'act' : 'good';
-	const stands = ({ status: { life, dry } }: Reel) =>
-		life?.expired ? 'too long in the air: bake it' : life?.leftH === null ? `${DRY_WORDS[dry!]}, without end` : DRY_WORDS[dry!];
+	const stand = (r: Reel) => standOfDryness(r.status)!;
 	const kinds = $derived<ReelEventKind[]>(
 		!reel
 			? []
@@ -31,7 +26,7 @@
 	<section class="flex min-h-0 flex-col">
 		<h1 class="text-[26px] leading-8 font-bold">Parts that must be kept dry</h1>
 		<div class="mt-2 min-h-0 flex-1">
-			{#snippet mark(r: Reel)}<span class="flex items-center gap-1.5"><LevelMark level={level(r)} />{stands(r)}</span>{/snippet}
+			{#snippet mark(r: Reel)}<span class="flex items-center gap-1.5"><LevelMark level={stand(r).level} />{stand(r).words}</span>{/snippet}
 			{#snippet named(r: Reel)}<button class="figure whitespace-nowrap underline" onclick={() => (code = r.code)}>{r.code}</button
 				>{/snippet}
 			<DataTable
@@ -45,7 +40,7 @@
 					{ id: 'code', title: 'Reel', value: (r) => r.code, cell: named },
 					{ id: 'part', title: 'Part', value: (r) => r.partNumber },
 					{ id: 'level', title: 'Level', value: (r) => r.moistureLevel },
-					{ id: 'stands', title: 'Stands', value: stands, cell: mark },
+					{ id: 'stands', title: 'Stands', value: (r) => stand(r).words, cell: mark },
 					{ id: 'used', title: 'Used, h', value: (r) => r.status.life?.usedH ?? null, decimals: 1 },
 					{ id: 'left', title: 'Left, h', value: (r) => r.status.life?.leftH ?? null, decimals: 1 },
 					{ id: 'ends', title: 'Ends', value: (r) => r.status.endsMs, time: true },
@@ -60,7 +55,7 @@
 		{#if reel}
 			<h2 class="figure text-xl font-semibold">{reel.code}</h2>
 			<p>
-				{reel.partNumber}, level {reel.moistureLevel}: {stands(reel)}.
+				{reel.partNumber}, level {reel.moistureLevel}: {stand(reel).words}.
 				{#if reel.bakeH}At 125 °C up to <span class="figure">{fixed(reel.bakeH, 0)}</span> h (its body may need less): reels and tubes mostly
 					do not stand that; what its bag says comes first.{/if}
 			</p>

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { ReelEventKind } from '@keen-relay/core/parts';
+	import { standOfReel, type ReelEventKind } from '@keen-relay/core/parts';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { bodies } from '$lib/api/bodies.ts';
@@ -22,20 +22,7 @@
 	const open = (r: Reel) => goto(`?reel=${encodeURIComponent(r.code)}`, { keepFocus: true, noScroll: true });
 	const where = (r: Reel) =>
 		r.feeder ? (r.at ? `${r.at.line}, ${r.at.name}, slot ${r.feeder.slot}` : `in feeder ${r.feeder.code}`) : r.status.place;
-	const stands = (r: Reel) =>
-		r.status.gone
-			? 'used up'
-			: r.status.blocked !== null
-				? `blocked: ${r.status.blocked}`
-				: r.status.life?.expired
-					? 'too long in the air'
-					: r.pieces === 0
-						? 'empty'
-						: r.feeder
-							? 'in use'
-							: 'free to use';
-	const level = (r: Reel) =>
-		r.status.gone ? 'noData' : r.status.blocked !== null || r.status.life?.expired ? 'stopped' : r.pieces === 0 ? 'watch' : 'good';
+	const stand = (r: Reel) => standOfReel(r.status, r.pieces, r.feeder !== null);
 	const kinds = $derived<ReelEventKind[]>(reel ? ['count', 'move', reel.status.blocked === null ? 'block' : 'unblock', 'gone'] : []);
 	const split = entry({
 		id: 'split',
@@ -72,7 +59,8 @@
 	<section class="flex min-h-0 flex-col">
 		<h1 class="text-[26px] leading-8 font-bold">Reels, sticks and trays</h1>
 		<div class="mt-2 min-h-0 flex-1">
-			{#snippet mark(r: Reel)}<span class="flex items-center gap-1.5 whitespace-nowrap"><LevelMark level={level(r)} />{stands(r)}</span
+			{#snippet mark(r: Reel)}<span class="flex items-center gap-1.5 whitespace-nowrap"
+					><LevelMark level={stand(r).level} />{stand(r).words}</span
 				>{/snippet}
 			{#snippet code(r: Reel)}<button class="figure whitespace-nowrap underline" onclick={() => open(r)}>{r.code}</button>{/snippet}
 			<DataTable
@@ -88,7 +76,7 @@
 					{ id: 'code', title: 'Reel', value: (r) => r.code, cell: code },
 					{ id: 'part', title: 'Part', value: (r) => r.partNumber },
 					{ id: 'pieces', title: 'Pieces', value: (r) => r.pieces, figures: true },
-					{ id: 'stands', title: 'Stands', value: stands, cell: mark },
+					{ id: 'stands', title: 'Stands', value: (r) => stand(r).words, cell: mark },
 					{ id: 'where', title: 'Where', value: where },
 					{ id: 'lot', title: 'Maker’s lot', value: (r) => r.makerLot },
 					{ id: 'owner', title: 'Owner', value: (r) => r.owner ?? '', away: true },

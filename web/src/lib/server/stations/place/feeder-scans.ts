@@ -6,6 +6,7 @@ import type { Found } from '$lib/model/types.ts';
 import { machineData } from '$lib/stations/index.ts';
 import { refuse } from '../../answer.ts';
 import { announce, db, type Trx } from '../../db/index.ts';
+import { sameCode } from '../../db/same-code.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { currentRun } from '../../queries/runs.ts';
@@ -128,17 +129,9 @@ async function scannedThere(trx: Trx, code: string, at: LineAt): Promise<Paramet
 		if (!station || (line && line.toLowerCase() !== at.name.toLowerCase())) return null;
 		return { is: 'slot', stationId: station.id, slot: Number(number) };
 	}
-	const feeder = await trx
-		.selectFrom('feeder')
-		.select(['code', 'reel'])
-		.where(({ fn, eb }) => eb(fn<string>('lower', ['code']), '=', code.toLowerCase()))
-		.executeTakeFirst();
+	const feeder = await trx.selectFrom('feeder').select(['code', 'reel']).where(sameCode('code', code)).executeTakeFirst();
 	if (feeder) return { is: 'feeder', code: feeder.code, tied: feeder.reel !== null };
-	const reel = await trx
-		.selectFrom('reel')
-		.select('code')
-		.where(({ fn, eb }) => eb(fn<string>('lower', ['code']), '=', code.toLowerCase()))
-		.executeTakeFirst();
+	const reel = await trx.selectFrom('reel').select('code').where(sameCode('code', code)).executeTakeFirst();
 	return reel ? { is: 'reel', code: reel.code } : null;
 }
 

@@ -5,6 +5,7 @@ import type { z } from 'zod';
 import type { bodies } from '$lib/api/bodies.ts';
 import { refuse } from '../../answer.ts';
 import { announce, db, type Db, type Trx } from '../../db/index.ts';
+import { sameCode } from '../../db/same-code.ts';
 import type { DB } from '../../db/tables.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
@@ -141,11 +142,7 @@ export async function receiveReel(actor: Actor, reel: z.infer<typeof bodies.reel
 }
 
 async function freeCode(trx: Trx, code: string): Promise<void> {
-	const taken = await trx
-		.selectFrom('reel')
-		.select('code')
-		.where(({ fn, eb }) => eb(fn<string>('lower', ['code']), '=', code.toLowerCase()))
-		.executeTakeFirst();
+	const taken = await trx.selectFrom('reel').select('code').where(sameCode('code', code)).executeTakeFirst();
 	if (taken) refuse('code', code, `${taken.code} was received already.`);
 }
 
@@ -209,12 +206,7 @@ export async function splitReel(actor: Actor, code: string, part: z.infer<typeof
 
 /** Two at once: the second sees what the first did. */
 async function lockReel(trx: Trx, code: string, nowMs: number): Promise<ReelNow> {
-	await trx
-		.selectFrom('reel')
-		.select('code')
-		.where(({ fn, eb }) => eb(fn<string>('lower', ['code']), '=', code.toLowerCase()))
-		.forUpdate()
-		.execute();
+	await trx.selectFrom('reel').select('code').where(sameCode('code', code)).forUpdate().execute();
 	const [reel] = await reelsNow(nowMs, [code], trx);
 	return reel ?? refuse('reel', code, `There is no reel ${code}.`);
 }
@@ -252,11 +244,7 @@ export const feedersNow = () =>
 export async function keepFeeder(actor: Actor, feeder: z.infer<typeof bodies.feeder>): Promise<{ code: string }> {
 	const now = new Date(await plantNow());
 	return db.transaction().execute(async (trx) => {
-		const taken = await trx
-			.selectFrom('feeder')
-			.select('code')
-			.where(({ fn, eb }) => eb(fn<string>('lower', ['code']), '=', feeder.code.toLowerCase()))
-			.executeTakeFirst();
+		const taken = await trx.selectFrom('feeder').select('code').where(sameCode('code', feeder.code)).executeTakeFirst();
 		if (taken) refuse('code', feeder.code, `There is a feeder ${taken.code} already.`);
 		await trx
 			.insertInto('feeder')
@@ -275,12 +263,7 @@ export async function changeFeeder(
 	{ outOfService }: z.infer<typeof bodies.feederChange>
 ): Promise<{ code: string }> {
 	return db.transaction().execute(async (trx) => {
-		const done = await trx
-			.updateTable('feeder')
-			.set({ outOfService })
-			.where(({ fn, eb }) => eb(fn<string>('lower', ['code']), '=', code.toLowerCase()))
-			.returning('code')
-			.executeTakeFirst();
+		const done = await trx.updateTable('feeder').set({ outOfService }).where(sameCode('code', code)).returning('code').executeTakeFirst();
 		if (!done) return refuse('feeder', code, `There is no feeder ${code}.`);
 		await logAction(
 			trx,

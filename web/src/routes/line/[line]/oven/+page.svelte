@@ -6,10 +6,12 @@
 	import { ovenHeadwayS } from '@keen-relay/core/balance';
 	import { invalidateAll } from '$app/navigation';
 	import { sayDone, sayNot } from '$lib/ui/said.ts';
-	import { act, send } from '$lib/ui/api.ts';
+	import { bodies } from '$lib/api/bodies.ts';
+	import { send } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import DraftOffer from '$lib/ui/DraftOffer.svelte';
-	import { Draft } from '$lib/ui/drafts.svelte.ts';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import { dayTime } from '$lib/ui/format.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import DataTable from '$lib/ui/DataTable.svelte';
@@ -24,12 +26,32 @@
 	let { data } = $props();
 	const oven = $derived(data.oven);
 	// Edited here, compared with what is released, kept only by releasing it.
-	let setC = $state(untrack(() => [...data.start.setC]));
-	let belt = $state(untrack(() => data.start.beltCmPerMin));
-	let pasteId = $state(untrack(() => data.pasteId));
+	const { form, enhance, draft } = entry({
+		id: 'oven-recipe',
+		schema: bodies.recipe,
+		start: () => ({
+			sideId: data.side?.id ?? 0,
+			lineId: data.lineId,
+			pasteId: data.pasteId,
+			setC: [...data.start.setC],
+			beltCmPerMin: data.start.beltCmPerMin,
+			startedFrom: data.recipe?.revision ?? null
+		}),
+		follows: true,
+		path: '/api/v1/recipes',
+		done: () => 'Oven recipe released',
+		draft: {
+			subject: untrack(() => `oven.${data.lineId}.${data.side?.id ?? 0}`),
+			base: () => (data.recipe ? `recipe ${data.recipe.revision}` : 'no recipe')
+		}
+	});
 	let tuning: { stop: () => void; steps: number } | null = $state(null);
-	const paste = $derived(data.pastes.find((p) => p.id === pasteId)!);
-	const recipe = $derived({ setC: setC.map(Number), beltCmPerMin: Number(belt) });
+	// A draft may be of a paste that went, or of an oven with other zones.
+	const paste = $derived(data.pastes.find((p) => p.id === $form.pasteId) ?? data.pastes[0]!);
+	const recipe = $derived({
+		setC: ($form.setC.length === oven.zoneM.length ? $form.setC : data.start.setC).map(Number),
+		beltCmPerMin: Number($form.beltCmPerMin)
+	});
 
 	const result: { check: ProfileCheck | null; refusal: string } = $derived.by(() => {
 		if (!data.side) return { check: null, refusal: 'No board yet.' };
@@ -55,35 +77,19 @@
 					.slice(0, 3)
 			: []
 	);
-	/** What this edit started from; where nothing is changed, what stands. */
-	let startedFrom = $state(untrack(() => data.recipe?.revision ?? null));
-	$effect(() => {
-		if (!changed) startedFrom = data.recipe?.revision ?? null;
-	});
 	const changed = $derived(
 		!data.recipe ||
-			data.pasteId !== pasteId ||
+			data.pasteId !== $form.pasteId ||
 			data.recipe.beltCmPerMin !== recipe.beltCmPerMin ||
 			data.recipe.setC.length !== recipe.setC.length ||
 			data.recipe.setC.some((c, i) => c !== recipe.setC[i])
 	);
 	const allowed = $derived(data.side && can('recipe.release'));
-	const headway = $derived(data.side && belt > 0 ? ovenHeadwayS(data.side.geometry.widthMm, data.gapMm, belt) : null);
+	const headway = $derived(
+		data.side && recipe.beltCmPerMin > 0 ? ovenHeadwayS(data.side.geometry.widthMm, data.gapMm, recipe.beltCmPerMin) : null
+	);
 	const use = $derived(result.check ? (Number.isFinite(result.check.usePct) ? fixed(result.check.usePct, 0) : 'over 100') : '–');
 	const lowest = $derived(data.passes[0]);
-
-	const draft = new Draft<{ setC: number[]; belt: number; pasteId: number }>({
-		subject: untrack(() => `oven.${data.lineId}.${data.side?.id ?? 0}`),
-		base: () => (data.recipe ? `recipe ${data.recipe.revision}` : 'no recipe'),
-		changed: () =>
-			changed && (belt !== data.start.beltCmPerMin || pasteId !== data.pasteId || setC.some((c, i) => c !== data.start.setC[i])),
-		read: () => ({ setC: setC.map(Number), belt: Number(belt), pasteId }),
-		take: (kept) => {
-			if (kept.setC.length === oven.zoneM.length) setC = kept.setC;
-			belt = kept.belt;
-			pasteId = data.pastes.some((p) => p.id === kept.pasteId) ? kept.pasteId : pasteId;
-		}
-	});
 
 	/** The measured profile that is drawn: the newest unless another is chosen. */
 	let profileId = $state<number | null>(null);
@@ -131,8 +137,8 @@
 	}
 
 	function take(next: { setC: readonly number[]; beltCmPerMin: number }) {
-		setC = [...next.setC];
-		belt = next.beltCmPerMin;
+		$form.setC = [...next.setC];
+		$form.beltCmPerMin = next.beltCmPerMin;
 	}
 
 	async function tune() {
@@ -172,28 +178,30 @@
 		<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
 		<label class="flex items-center gap-2">
 			<span class="text-soft">Paste</span>
-			<select class="select h-11 w-auto border-line bg-sheet" bind:value={pasteId} aria-label="Paste">
+			<select class="select h-11 w-auto border-line bg-sheet" form="oven-recipe" bind:value={$form.pasteId} aria-label="Paste">
 				{#each data.pastes as p (p.id)}<option value={p.id}>{p.name}</option>{/each}
 			</select>
 		</label>
 	{/snippet}
 	{#snippet picture()}
-		<DraftOffer {draft} />
-		{#if lastGood && data.side}
-			<OvenPicture
-				{oven}
-				{recipe}
-				spots={lastGood.spots}
-				window={paste.window}
-				stale={result.check === null}
-				panelMm={data.side.geometry.widthMm}
-				gapMm={data.gapMm}
-				actualC={lowest?.zoneC ?? null}
-				measured={measured?.curves ?? []}
-				bind:setC
-				bind:belt
-			/>
-		{/if}
+		{#if draft}<DraftOffer {draft} />{/if}
+		<EntryForm {enhance} id="oven-recipe" label="Oven recipe" class="h-full">
+			{#if lastGood && data.side}
+				<OvenPicture
+					{oven}
+					{recipe}
+					spots={lastGood.spots}
+					window={paste.window}
+					stale={result.check === null}
+					panelMm={data.side.geometry.widthMm}
+					gapMm={data.gapMm}
+					actualC={lowest?.zoneC ?? null}
+					measured={measured?.curves ?? []}
+					bind:setC={$form.setC}
+					bind:belt={$form.beltCmPerMin}
+				/>
+			{/if}
+		</EntryForm>
 	{/snippet}
 	{#snippet side()}
 		<KeyFigure value={use} unit="%" label="of the window used" {verdict} />
@@ -223,13 +231,7 @@
 			<button
 				class="btn min-h-16 flex-[2] text-lg btn-primary"
 				disabled={!allowed || !(changed || data.old) || !result.check || tuning !== null}
-				onclick={() =>
-					act(
-						'POST',
-						'/api/v1/recipes',
-						{ sideId: data.side?.id, lineId: data.lineId, pasteId, ...recipe, startedFrom },
-						'Oven recipe released'
-					)}
+				form="oven-recipe"
 			>
 				{changed || data.old ? 'Release recipe' : `Recipe ${data.recipe?.revision} released`}
 			</button>

@@ -1,39 +1,42 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { untrack } from 'svelte';
 	import { checkLimits, LIMIT_PANELS, statisticalLimits, widened, type LimitSet } from '@keen-relay/core/inspection';
 	import { InputError, type Verdict } from '@keen-relay/core/judgement';
-	import { PAD_CLASS_NAMES, PAD_CLASSES } from '@keen-relay/core/parts';
-	import DraftOffer from '$lib/ui/DraftOffer.svelte';
-	import { Draft } from '$lib/ui/drafts.svelte.ts';
-	import { act } from '$lib/ui/api.ts';
+	import { PAD_CLASS_NAMES, PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
+	import { bodies } from '$lib/api/bodies.ts';
 	import { can } from '$lib/ui/can.ts';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import { dayTime } from '$lib/ui/format.ts';
 	import { same } from '$lib/ui/same.ts';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
 	import { fixed, say } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
-	let limits = $state<LimitSet>(untrack(() => structuredClone(data.limits)));
-	let note = $state('');
-	/** What this edit started from; where nothing is changed, what stands. */
-	let startedFrom = $state(untrack(() => data.revision));
-	$effect(() => {
-		if (!changed) startedFrom = data.revision;
+	const { form, enhance, draft, errors } = entry({
+		id: 'limits',
+		schema: bodies.pasteLimits,
+		start: () => ({ limits: structuredClone(data.limits), note: '', startedFrom: data.revision }),
+		follows: true,
+		method: 'PUT',
+		path: '/api/v1/paste-limits',
+		done: () => 'Limits kept',
+		draft: { subject: 'paste-limits', base: () => (data.revision ? `revision ${data.revision}` : 'common practice') }
 	});
 	const problem = $derived.by(() => {
 		try {
-			checkLimits($state.snapshot(limits) as LimitSet);
+			checkLimits($form.limits as LimitSet);
 			return '';
 		} catch (error) {
 			if (error instanceof InputError) return error.message;
 			throw error;
 		}
 	});
-	const wider = $derived(problem ? [] : widened(data.limits, $state.snapshot(limits) as LimitSet));
-	const changed = $derived(!same($state.snapshot(limits), data.limits));
+	const wider = $derived(problem ? [] : widened(data.limits, $form.limits as LimitSet));
+	const changed = $derived(!same($form.limits, data.limits));
 	const verdict = $derived<Verdict>(
 		problem
 			? { level: 'act', statement: problem, because: [], doNext: [] }
@@ -52,32 +55,30 @@
 	let k = $state(4);
 	const enough = $derived(data.spreads.filter((s) => s.panels >= LIMIT_PANELS));
 	function tighten() {
-		for (const s of enough) limits[s.padClass] = statisticalLimits($state.snapshot(limits[s.padClass]), s.meanPct, s.sigmaPct, k);
-		if (!note) note = `volume: mean ± ${k} spreads of ${data.run}`;
+		for (const s of enough) $form.limits[s.padClass] = statisticalLimits($form.limits[s.padClass]!, s.meanPct, s.sigmaPct, k);
+		if (!$form.note) $form.note = `volume: mean ± ${k} spreads of ${data.run}`;
 	}
 	const COLUMNS = [
-		['volume fails below', (c: string) => limits[c as keyof LimitSet].volumePct.fail, 0],
-		['above', (c: string) => limits[c as keyof LimitSet].volumePct.fail, 1],
-		['warns below', (c: string) => limits[c as keyof LimitSet].volumePct.warn, 0],
-		['above', (c: string) => limits[c as keyof LimitSet].volumePct.warn, 1],
-		['height from', (c: string) => limits[c as keyof LimitSet].heightPct, 0],
-		['to', (c: string) => limits[c as keyof LimitSet].heightPct, 1],
-		['area from', (c: string) => limits[c as keyof LimitSet].areaPct, 0],
-		['to', (c: string) => limits[c as keyof LimitSet].areaPct, 1]
+		['volume fails below', (c: LimitSet[PadClass]) => c.volumePct.fail, 0],
+		['above', (c: LimitSet[PadClass]) => c.volumePct.fail, 1],
+		['warns below', (c: LimitSet[PadClass]) => c.volumePct.warn, 0],
+		['above', (c: LimitSet[PadClass]) => c.volumePct.warn, 1],
+		['height from', (c: LimitSet[PadClass]) => c.heightPct, 0],
+		['to', (c: LimitSet[PadClass]) => c.heightPct, 1],
+		['area from', (c: LimitSet[PadClass]) => c.areaPct, 0],
+		['to', (c: LimitSet[PadClass]) => c.areaPct, 1]
 	] as const;
-	const draft = new Draft<{ limits: LimitSet; note: string }>({
-		subject: 'paste-limits',
-		base: () => (data.revision ? `revision ${data.revision}` : 'common practice'),
-		changed: () => changed,
-		read: () => ({ limits: $state.snapshot(limits) as LimitSet, note }),
-		take: (kept) => ({ limits, note } = kept)
-	});
+	function set(c: PadClass, of: (limits: LimitSet[PadClass]) => [number, number], end: 0 | 1, value: number | null) {
+		const limits = structuredClone($form.limits[c]!);
+		of(limits)[end] = value ?? 0;
+		$form.limits[c] = limits;
+	}
 </script>
 
 <StationFrame {verdict}>
 	{#snippet about()}All in % of the nominal; a value on a limit passes. Offsets as a share of the opening’s width.{/snippet}
 	{#snippet picture()}
-		<div class="h-full overflow-auto" role="group" aria-label="Limits by class">
+		<EntryForm {enhance} {draft} id="limits" label="Limits by class" class="h-full overflow-auto">
 			<table class="rows text-sm" data-testid="limits">
 				<thead
 					><tr
@@ -93,8 +94,8 @@
 										bare
 										label="{PAD_CLASS_NAMES[c]}: {name}"
 										class="h-11 w-16 px-1 text-right max-[1179px]:w-11 max-[1179px]:text-sm"
-										value={of(c)[k]}
-										onvalue={(v) => (of(c)[k] = v ?? 0)}
+										value={of($form.limits[c]!)[k]}
+										onvalue={(v) => set(c, of, k, v)}
 										min={-Infinity}
 									/></td
 								>{/each}
@@ -104,7 +105,7 @@
 									label="{PAD_CLASS_NAMES[c]}: offset"
 									class="h-11 w-16 px-1 text-right max-[1179px]:w-11 max-[1179px]:text-sm"
 									step={0.01}
-									bind:value={limits[c].offsetShare}
+									bind:value={$form.limits[c]!.offsetShare}
 									min={-Infinity}
 								/></td
 							>
@@ -112,18 +113,14 @@
 					{/each}
 				</tbody>
 			</table>
-		</div>
+		</EntryForm>
 	{/snippet}
 	{#snippet side()}
-		<DraftOffer {draft} />
-		<label class="text-sm"
-			><span class="text-soft">Why, for the record</span><input class="input h-12 w-full border-line bg-sheet" bind:value={note} /></label
-		>
+		<TextField label="Why, for the record" form="limits" bind:value={$form.note} errors={$errors.note} />
 		<button
 			class="btn min-h-16 text-lg btn-primary"
 			disabled={!changed || problem !== '' || !can(wider.length ? 'limits.widen' : 'limits.set')}
-			onclick={() => act('PUT', '/api/v1/paste-limits', { limits: $state.snapshot(limits), note, startedFrom }, 'Limits kept')}
-			>{changed ? 'Keep these limits' : 'These limits are kept'}</button
+			form="limits">{changed ? 'Keep these limits' : 'These limits are kept'}</button
 		>
 		<section data-testid="statistical">
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Volume limits from the spread of {data.run ?? 'a run'}</h2>

@@ -1,5 +1,4 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import { combine, noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES, PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
 	import { judgePowder, suggestPowder } from '@keen-relay/core/paste';
@@ -15,12 +14,13 @@
 	} from '@keen-relay/core/stencil';
 	import type { JudgedOpenings, OpeningsTask } from '@keen-relay/core/stencil';
 	import { openingNames } from '@keen-relay/core/boards';
-	import DraftOffer from '$lib/ui/DraftOffer.svelte';
-	import { Draft } from '$lib/ui/drafts.svelte.ts';
+	import { bodies } from '$lib/api/bodies.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import Caution from '$lib/ui/Caution.svelte';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import { loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import JointNeeds from '$lib/ui/JointNeeds.svelte';
 	import OpeningCurves from '$lib/ui/OpeningCurves.svelte';
@@ -29,6 +29,7 @@
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
 	import { judgeInWorker } from '$lib/workers/openings.ts';
+	import TextField from '$lib/ui/TextField.svelte';
 	import { figure, fixed, quantity, say, titled } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
 
@@ -44,10 +45,18 @@
 		overMm: 'if over, mm'
 	};
 	let geometry = $state.raw<SideGeometry | null>(null);
-	let rules = $state<StencilRules>(untrack(() => structuredClone(data.rules)));
+	const { form, enhance, draft, errors } = entry({
+		id: 'opening-rules',
+		schema: bodies.openingRules,
+		start: () => ({ rules: structuredClone(data.rules), note: '', startedFrom: data.revision }),
+		follows: true,
+		method: 'PUT',
+		path: '/api/v1/opening-rules',
+		done: () => 'Rules kept',
+		draft: { subject: 'opening-rules', base: () => (data.revision ? `revision ${data.revision}` : 'the rules to start from') }
+	});
 	let selected = $state<number | null>(null);
 	let view = $state<'layer' | 'transfer' | 'foil' | 'alternatives'>('layer');
-	let note = $state('');
 	$effect(() => {
 		const id = data.side?.id;
 		if (id)
@@ -89,7 +98,7 @@
 	});
 	$effect(() => {
 		const task: OpeningsTask = {
-			rules: $state.snapshot(rules),
+			rules: structuredClone($form.rules) as StencilRules,
 			needs: data.needs.map(({ refDes, neededMm3 }) => ({ refDes, neededMm3 })),
 			lowPct: data.lowPct,
 			foilMm,
@@ -128,22 +137,10 @@
 			{ x: minX, y: maxY }
 		])
 	);
-	/** What this edit started from; where nothing is changed, what stands. */
-	let startedFrom = $state(untrack(() => data.revision));
-	$effect(() => {
-		if (!changed) startedFrom = data.revision;
-	});
-	const changed = $derived(!same($state.snapshot(rules), data.rules));
+	const changed = $derived(!same($form.rules, data.rules));
 	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
 	const sayShort = (pads: number) => (pads < 0.05 ? '< 0.1' : pads < 100 ? fixed(pads, 1) : fixed(pads, 0));
 	const turning = $derived(turningAreaRatio(wallModel(wall, data.model)));
-	const draft = new Draft<{ rules: StencilRules; note: string }>({
-		subject: 'opening-rules',
-		base: () => (data.revision ? `revision ${data.revision}` : 'the rules to start from'),
-		changed: () => changed,
-		read: () => ({ rules: $state.snapshot(rules) as StencilRules, note }),
-		take: (kept) => ({ rules, note } = kept)
-	});
 </script>
 
 <StationFrame {verdict}>
@@ -225,16 +222,15 @@
 		{/if}
 	{/snippet}
 	{#snippet side()}
-		<DraftOffer {draft} />
 		<select class="select h-11 w-full border-line bg-sheet" bind:value={view} aria-label="Shown"
 			><option value="layer">openings, by their webs</option><option value="transfer">paste delivered, by area ratio</option><option
 				value="foil">paste delivered, by foil</option
 			><option value="alternatives">pads expected short, by foil and walls</option></select
 		>
-		<section>
+		<EntryForm {enhance} {draft} id="opening-rules" label="Rules by class">
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Rules by class</h2>
 			{#each PAD_CLASSES as c (c)}
-				{@const rule = rules[c]}
+				{@const rule = $form.rules[c]!}
 				{@const effect = effects.get(c)}
 				<div class="border-b border-hair py-1.5 text-sm">
 					<div class="flex items-center justify-between gap-2">
@@ -242,7 +238,7 @@
 						<select
 							class="select h-10 w-44 border-line bg-sheet"
 							value={rule.kind}
-							onchange={(e) => (rules[c as PadClass] = structuredClone(START[e.currentTarget.value as OpeningRule['kind']]))}
+							onchange={(e) => ($form.rules[c as PadClass] = structuredClone(START[e.currentTarget.value as OpeningRule['kind']]))}
 							aria-label="Rule for {PAD_CLASS_NAMES[c]}"
 							>{#each KINDS as [kind, name] (kind)}<option value={kind}>{name}</option>{/each}</select
 						>
@@ -256,7 +252,7 @@
 										label={KEY_WORDS[key] ?? key}
 										class="h-9 w-full"
 										step={key.endsWith('Pct') ? 1 : 0.05}
-										bind:value={(rules[c as PadClass] as unknown as Record<string, number>)[key]}
+										bind:value={($form.rules[c as PadClass] as unknown as Record<string, number>)[key]}
 										min={-Infinity}
 									/></label
 								>
@@ -270,7 +266,7 @@
 					{/if}
 				</div>
 			{/each}
-		</section>
+		</EntryForm>
 		{#if data.side}<JointNeeds
 				sideId={data.side.id}
 				needs={data.needs}
@@ -285,13 +281,8 @@
 					less from a thicker foil.{/if}
 			</p>
 		{/if}
-		<label class="text-sm"
-			><span class="text-soft">Why, for the record</span><input class="input h-11 w-full border-line bg-sheet" bind:value={note} /></label
-		>
-		<button
-			class="btn min-h-16 text-lg btn-primary"
-			disabled={!changed || !can('openingRules.set') || !judged}
-			onclick={() => act('PUT', '/api/v1/opening-rules', { rules: $state.snapshot(rules), note, startedFrom }, 'Rules kept')}
+		<TextField label="Why, for the record" form="opening-rules" class="h-11" bind:value={$form.note} errors={$errors.note} />
+		<button class="btn min-h-16 text-lg btn-primary" disabled={!changed || !can('openingRules.set') || !judged} form="opening-rules"
 			>{changed ? 'Keep these rules' : 'These rules are kept'}</button
 		>
 		{#if data.side}

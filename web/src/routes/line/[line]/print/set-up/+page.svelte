@@ -12,8 +12,9 @@
 		recipeRemarks,
 		type PrintRecipe
 	} from '@keen-relay/core/printing';
-	import DraftOffer from '$lib/ui/DraftOffer.svelte';
-	import { Draft } from '$lib/ui/drafts.svelte.ts';
+	import { bodies } from '$lib/api/bodies.ts';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
@@ -26,8 +27,27 @@
 	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
-	let recipe = $state<PrintRecipe | null>(untrack(() => data.released?.recipe ?? data.start));
-	let pins = $state<{ x: number; y: number; radiusMm: number }[]>(untrack(() => [...(data.released?.support ?? [])]));
+	const { form, enhance, draft, errors } = entry({
+		id: 'print-recipe',
+		schema: bodies.printRecipe,
+		start: () => ({
+			sideId: data.side?.id ?? 0,
+			lineId: data.lineId,
+			recipe: structuredClone(data.released?.recipe ?? data.start),
+			support: structuredClone([...(data.released?.support ?? [])]),
+			startedFrom: data.released?.revision ?? null
+		}),
+		follows: true,
+		path: '/api/v1/print-recipes',
+		done: () => 'Print recipe released',
+		draft: {
+			subject: untrack(() => `print-recipe.${data.lineId}.${data.side?.id ?? 0}`),
+			base: () => (data.released ? `revision ${data.released.revision}` : 'no recipe')
+		}
+	});
+	/** As they stand in the form, to be read. */
+	const recipe = $derived(structuredClone($form.recipe) as PrintRecipe | null);
+	const pins = $derived(structuredClone($form.support));
 	const panel = $derived(data.panel && { acrossMm: data.panel.widthMm, alongMm: data.panel.heightMm });
 
 	const judged: { time: ReturnType<typeof printTime> | null; support: ReturnType<typeof checkSupport> | null; verdict: Verdict } =
@@ -94,14 +114,7 @@
 		['accelerationMmPerS2', 'Ramp, mm/s²', 10],
 		['strokes', 'Strokes a print', 1]
 	] as const;
-	/** What this edit started from; where nothing is changed, what stands. */
-	let startedFrom = $state(untrack(() => data.released?.revision ?? null));
-	$effect(() => {
-		if (!changed) startedFrom = data.released?.revision ?? null;
-	});
-	const changed = $derived(
-		!same($state.snapshot(recipe), data.released?.recipe ?? null) || !same($state.snapshot(pins), data.released?.support ?? [])
-	);
+	const changed = $derived(!same(recipe, data.released?.recipe ?? null) || !same(pins, data.released?.support ?? []));
 	let box = $state({ width: 600, height: 400 });
 	const scale = $derived(data.panel ? Math.min((box.width - 30) / data.panel.widthMm, (box.height - 30) / data.panel.heightMm) : 1);
 	/** The panel stands in the middle of its room. */
@@ -112,20 +125,23 @@
 		const x = (event.clientX - r.left - left) / scale;
 		const y = (data.panel?.heightMm ?? 0) - (event.clientY - r.top - 15) / scale;
 		const near = pins.findIndex((p) => Math.hypot(p.x - x, p.y - y) < 5);
-		if (near >= 0) pins.splice(near, 1);
-		else if (data.panel && x >= 0 && y >= 0 && x <= data.panel.widthMm && y <= data.panel.heightMm)
-			pins.push({ x: Math.round(x * 2) / 2, y: Math.round(y * 2) / 2, radiusMm: 2 });
+		if (near >= 0) $form.support = pins.toSpliced(near, 1);
+		else if (data.panel && x >= 0 && y >= 0 && x <= data.panel.widthMm && y <= data.panel.heightMm) setPin(x, y);
 	}
+	/** A pin on the half millimetre. */
+	const setPin = (x: number, y: number) => ($form.support = [...pins, { x: Math.round(x * 2) / 2, y: Math.round(y * 2) / 2, radiusMm: 2 }]);
 	const PIN_STEPS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
 	/** A pin is moved by the arrow keys, 0.5 mm a step, with Shift 5 mm, and taken away by Delete. */
 	function movePin(event: KeyboardEvent, i: number) {
 		const step = PIN_STEPS[event.key];
 		const { widthMm, heightMm } = data.panel!;
-		if (event.key === 'Delete' || event.key === 'Backspace') pins.splice(i, 1);
+		if (event.key === 'Delete' || event.key === 'Backspace') $form.support = pins.toSpliced(i, 1);
 		else if (step) {
 			const by = event.shiftKey ? 5 : 0.5;
-			pins[i]!.x = Math.min(widthMm, Math.max(0, pins[i]!.x + step[0] * by));
-			pins[i]!.y = Math.min(heightMm, Math.max(0, pins[i]!.y + step[1] * by));
+			const pin = pins[i]!;
+			const x = Math.min(widthMm, Math.max(0, pin.x + step[0] * by));
+			const y = Math.min(heightMm, Math.max(0, pin.y + step[1] * by));
+			$form.support = pins.with(i, { ...pin, x, y });
 		} else return;
 		event.preventDefault();
 		event.stopPropagation();
@@ -134,16 +150,8 @@
 		const { widthMm, heightMm } = data.panel!;
 		// Where the board is free widest, else in its middle.
 		const { x, y } = judged.support?.widest.at ?? { x: widthMm / 2, y: heightMm / 2 };
-		pins.push({ x: Math.round(x * 2) / 2, y: Math.round(y * 2) / 2, radiusMm: 2 });
+		setPin(x, y);
 	}
-	const draft = new Draft<{ recipe: PrintRecipe | null; pins: typeof pins }>({
-		subject: untrack(() => `print-recipe.${data.lineId}.${data.side?.id ?? 0}`),
-		base: () => (data.released ? `revision ${data.released.revision}` : 'no recipe'),
-		// A board without a recipe begins with a usual one: that alone is nobody's work.
-		changed: () => changed && (data.released !== null || !same($state.snapshot(recipe), data.start) || pins.length > 0),
-		read: () => ({ recipe: $state.snapshot(recipe), pins: $state.snapshot(pins) }),
-		take: (kept) => ({ recipe, pins } = kept)
-	});
 </script>
 
 <StationFrame verdict={judged.verdict}>
@@ -237,84 +245,99 @@
 		{:else}<p class="border border-dashed border-(color:--none) p-8 text-soft">No board yet.</p>{/if}
 	{/snippet}
 	{#snippet side()}
-		<DraftOffer {draft} />
 		{#if recipe}
-			<div class="grid grid-cols-2 gap-x-3 gap-y-2">
-				{#each FIELDS as [key, name, step] (key)}
-					<label class="text-sm"
-						><span class="text-soft">{titled(name)}</span><NumberField
+			<EntryForm {enhance} {draft} label="Print recipe" class="flex flex-col gap-3">
+				<div class="grid grid-cols-2 gap-x-3 gap-y-2">
+					{#each FIELDS as [key, name, step] (key)}
+						<label class="text-sm"
+							><span class="text-soft">{titled(name)}</span><NumberField
+								bare
+								label={name}
+								class="h-11 w-full text-lg"
+								{step}
+								bind:value={$form.recipe[key]}
+								errors={$errors.recipe?.[key]}
+								hint={key in RECIPE_GUIDE ? RECIPE_GUIDE[key as keyof typeof RECIPE_GUIDE].note : ''}
+								min={-Infinity}
+							/></label
+						>
+					{/each}
+				</div>
+				<label class="flex items-center justify-between gap-2 text-sm"
+					><span class="text-soft">Force is given by the length of</span><select
+						class="select h-11 w-32 border-line bg-sheet"
+						bind:value={$form.recipe.forceBasis}><option value="blade">the blade</option><option value="panel">the panel</option></select
+					></label
+				>
+				<div class="grid grid-cols-[minmax(0,1fr)_3.5rem_3.5rem_2.75rem] items-center gap-2 text-sm">
+					<span class="text-soft">Wipe</span><span class="text-soft">prints</span><span class="text-soft">s</span><span></span>
+					{#each recipe.wipes as _, i (i)}
+						<select
+							class="select h-11 w-full border-line bg-sheet"
+							bind:value={$form.recipe.wipes[i]!.kind}
+							aria-label="Kind of wipe {i + 1}"
+							><option value="dry">dry</option><option value="wet">wet</option><option value="vacuum">vacuum</option><option
+								value="wetVacuum">wet + vacuum</option
+							></select
+						>
+						<NumberField
 							bare
-							label={name}
-							class="h-11 w-full text-lg"
-							{step}
-							bind:value={recipe[key]}
-							hint={key in RECIPE_GUIDE ? RECIPE_GUIDE[key as keyof typeof RECIPE_GUIDE].note : ''}
-							min={-Infinity}
-						/></label
+							label="Prints between wipes {i + 1}"
+							whole
+							class="h-11 w-full"
+							min={1}
+							bind:value={$form.recipe.wipes[i]!.everyPrints}
+						/>
+						<NumberField
+							bare
+							label="Seconds of wipe {i + 1}"
+							unit="s"
+							class="h-11 w-full"
+							min={0}
+							bind:value={$form.recipe.wipes[i]!.seconds}
+						/>
+						<button
+							type="button"
+							class="btn min-h-11 border-line bg-transparent px-0 font-normal"
+							onclick={() => ($form.recipe.wipes = recipe.wipes.toSpliced(i, 1))}
+							aria-label="Take away wipe {i + 1}"><X size={16} /></button
+						>
+					{/each}
+				</div>
+				<div class="flex items-center justify-between gap-2 text-sm">
+					<label class="flex items-center gap-2"
+						><input type="checkbox" class="checkbox" bind:checked={$form.recipe.longerReplaces} />the rarer wipe replaces the other</label
 					>
-				{/each}
-			</div>
-			<label class="flex items-center justify-between gap-2 text-sm"
-				><span class="text-soft">Force is given by the length of</span><select
-					class="select h-11 w-32 border-line bg-sheet"
-					bind:value={recipe.forceBasis}><option value="blade">the blade</option><option value="panel">the panel</option></select
-				></label
-			>
-			<div class="grid grid-cols-[minmax(0,1fr)_3.5rem_3.5rem_2.75rem] items-center gap-2 text-sm">
-				<span class="text-soft">Wipe</span><span class="text-soft">prints</span><span class="text-soft">s</span><span></span>
-				{#each recipe.wipes as wipe, i (i)}
-					<select class="select h-11 w-full border-line bg-sheet" bind:value={wipe.kind} aria-label="Kind of wipe {i + 1}"
-						><option value="dry">dry</option><option value="wet">wet</option><option value="vacuum">vacuum</option><option value="wetVacuum"
-							>wet + vacuum</option
-						></select
-					>
-					<NumberField bare label="Prints between wipes {i + 1}" whole class="h-11 w-full" min={1} bind:value={wipe.everyPrints} />
-					<NumberField bare label="Seconds of wipe {i + 1}" unit="s" class="h-11 w-full" min={0} bind:value={wipe.seconds} />
 					<button
-						class="btn min-h-11 border-line bg-transparent px-0 font-normal"
-						onclick={() => recipe!.wipes.splice(i, 1)}
-						aria-label="Take away wipe {i + 1}"><X size={16} /></button
+						type="button"
+						class="btn min-h-11 border-line bg-transparent font-normal"
+						disabled={recipe.wipes.length >= 4}
+						onclick={() => ($form.recipe.wipes = [...recipe.wipes, { kind: 'dry', everyPrints: 5, seconds: 10 }])}>Add a wipe</button
 					>
-				{/each}
-			</div>
-			<div class="flex items-center justify-between gap-2 text-sm">
-				<label class="flex items-center gap-2"
-					><input type="checkbox" class="checkbox" bind:checked={recipe.longerReplaces} />the rarer wipe replaces the other</label
+				</div>
+				{#if judged.time}
+					<table class="rows text-sm">
+						<tbody>
+							<tr><td>cycle, s</td><td class="n">{fixed(judged.time.cycleS, 1)}</td></tr>
+							<tr><td>of it wipes, s</td><td class="n">{fixed(judged.time.wipeS, 1)}</td></tr>
+							{#if use}<tr><td>{titled('paste a panel, g')}</td><td class="n">{figure(use.gPerPanel, 2, 'g')}</td></tr><tr
+									><td>bead of {quantity(recipe.beadMm, 0, 'mm')}, {unitName('g')}</td><td class="n">{figure(use.beadG, 0, 'g')}</td></tr
+								>{#if data.run}<tr
+										><td>{data.run.panels} panels and the bead, g</td><td class="n"
+											>{figure(use.gPerPanel * data.run.panels + use.beadG, 0, 'g')}</td
+										></tr
+									>{/if}{/if}
+							{#each levers as l (l.what)}<tr><td>{say(l.what)}: {say(l.risk)}</td><td class="n">−{fixed(l.buysS, 1)} s</td></tr>{/each}
+						</tbody>
+					</table>
+				{/if}
+				<button type="button" class="btn min-h-12 border-line bg-transparent font-normal" onclick={addPin}
+					>Set a pin where the panel is free widest</button
 				>
-				<button
-					class="btn min-h-11 border-line bg-transparent font-normal"
-					disabled={recipe.wipes.length >= 4}
-					onclick={() => recipe!.wipes.push({ kind: 'dry', everyPrints: 5, seconds: 10 })}>Add a wipe</button
+				<button class="btn min-h-16 text-lg btn-primary" disabled={!can('printRecipe.release') || !changed || !judged.time}
+					>{changed ? 'Release this recipe' : `Recipe ${data.released?.revision} is released`}</button
 				>
-			</div>
-			{#if judged.time}
-				<table class="rows text-sm">
-					<tbody>
-						<tr><td>cycle, s</td><td class="n">{fixed(judged.time.cycleS, 1)}</td></tr>
-						<tr><td>of it wipes, s</td><td class="n">{fixed(judged.time.wipeS, 1)}</td></tr>
-						{#if use}<tr><td>{titled('paste a panel, g')}</td><td class="n">{figure(use.gPerPanel, 2, 'g')}</td></tr><tr
-								><td>bead of {quantity(recipe.beadMm, 0, 'mm')}, {unitName('g')}</td><td class="n">{figure(use.beadG, 0, 'g')}</td></tr
-							>{#if data.run}<tr
-									><td>{data.run.panels} panels and the bead, g</td><td class="n"
-										>{figure(use.gPerPanel * data.run.panels + use.beadG, 0, 'g')}</td
-									></tr
-								>{/if}{/if}
-						{#each levers as l (l.what)}<tr><td>{say(l.what)}: {say(l.risk)}</td><td class="n">−{fixed(l.buysS, 1)} s</td></tr>{/each}
-					</tbody>
-				</table>
-			{/if}
-			<button class="btn min-h-12 border-line bg-transparent font-normal" onclick={addPin}>Set a pin where the panel is free widest</button>
-			<button
-				class="btn min-h-16 text-lg btn-primary"
-				disabled={!can('printRecipe.release') || !changed || !judged.time}
-				onclick={() =>
-					act(
-						'POST',
-						'/api/v1/print-recipes',
-						{ sideId: data.side!.id, lineId: data.lineId, recipe, support: pins, startedFrom },
-						'Print recipe released'
-					)}>{changed ? 'Release this recipe' : `Recipe ${data.released?.revision} is released`}</button
-			>
+			</EntryForm>
 		{/if}
 		{#if data.run && data.firstPrints}
 			<section data-testid="first-prints">

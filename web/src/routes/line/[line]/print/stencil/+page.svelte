@@ -14,12 +14,13 @@
 		type Wall
 	} from '@keen-relay/core/stencil';
 	import { namedOpenings } from '@keen-relay/core/boards';
-	import { act } from '$lib/ui/api.ts';
+	import { bodies } from '$lib/api/bodies.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import Caution from '$lib/ui/Caution.svelte';
 	import DraftOffer from '$lib/ui/DraftOffer.svelte';
-	import { Draft } from '$lib/ui/drafts.svelte.ts';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import { same } from '$lib/ui/same.ts';
@@ -33,10 +34,29 @@
 	let geometry = $state.raw<SideGeometry | null>(null);
 	let problem = $state('');
 	// Starts from what is released; an edit shows its consequence before anything is kept.
-	let foilUm = $state(untrack(() => data.stencil?.foilUm ?? 100));
-	let wall = $state<Wall>(untrack(() => data.stencil?.wall ?? 'laser'));
-	let taperUm = $state<number | null>(untrack(() => data.stencil?.taperUm ?? null));
-	let ownLimits = $state<Record<string, number>>(untrack(() => ({ ...data.stencil?.ownLimits })));
+	const { form, enhance, draft, errors } = entry({
+		id: 'stencil',
+		schema: bodies.stencil,
+		start: () => ({
+			sideId: data.side?.id ?? 0,
+			foilUm: data.stencil?.foilUm ?? 100,
+			wall: data.stencil?.wall ?? 'laser',
+			taperUm: data.stencil?.taperUm ?? null,
+			ownLimits: { ...data.stencil?.ownLimits },
+			startedFrom: data.stencil?.revision ?? null
+		}),
+		follows: true,
+		path: '/api/v1/stencils',
+		done: ({ foilUm }) => `Stencil of ${foilUm} µm released`,
+		draft: {
+			subject: untrack(() => `stencil.${data.side?.id ?? 0}`),
+			base: () => (data.stencil ? `stencil ${data.stencil.revision}` : 'no stencil')
+		}
+	});
+	const foilUm = $derived($form.foilUm);
+	const wall = $derived($form.wall as Wall);
+	const taperUm = $derived($form.taperUm ?? null);
+	const ownLimits = $derived($form.ownLimits ?? {});
 	let selected = $state<number | null>(null);
 
 	$effect(() => {
@@ -52,7 +72,7 @@
 	);
 	function setOwnLimit(i: number, value: number | null) {
 		const { [i]: _before, ...others } = ownLimits;
-		ownLimits = value === null ? others : { ...others, [i]: value };
+		$form.ownLimits = value === null ? others : { ...others, [i]: value };
 	}
 	const checked: { check: StencilCheck | null; refusal: string } = $derived.by(() => {
 		try {
@@ -81,7 +101,7 @@
 		const forecasts = check?.forecasts ?? [];
 		return (i: number) => COLOUR[forecasts[i]?.result ?? 'pass'];
 	});
-	const design = $derived({ foilUm, wall, taperUm, ownLimits: $state.snapshot(ownLimits) });
+	const design = $derived({ foilUm, wall, taperUm, ownLimits });
 	const releasedDesign = $derived(
 		data.stencil && {
 			foilUm: data.stencil.foilUm,
@@ -90,20 +110,8 @@
 			ownLimits: data.stencil.ownLimits
 		}
 	);
-	/** What this edit started from; where nothing is changed, what stands. */
-	let startedFrom = $state(untrack(() => data.stencil?.revision ?? null));
-	$effect(() => {
-		if (!changed) startedFrom = data.stencil?.revision ?? null;
-	});
 	const changed = $derived(!same(design, releasedDesign));
 	const allowed = $derived(data.side && can('stencil.release'));
-	const draft = new Draft<{ foilUm: number; wall: Wall; taperUm: number | null; ownLimits?: Record<string, number> }>({
-		subject: untrack(() => `stencil.${data.side?.id ?? 0}`),
-		base: () => (data.stencil ? `stencil ${data.stencil.revision}` : 'no stencil'),
-		changed: () => !same(design, releasedDesign ?? { foilUm: 100, wall: 'laser', taperUm: null, ownLimits: {} }),
-		read: () => design,
-		take: (kept) => ([foilUm, wall, taperUm, ownLimits] = [kept.foilUm, kept.wall, kept.taperUm ?? null, kept.ownLimits ?? {}])
-	});
 	const parts = $derived(geometry ? drawnParts(geometry.parts) : []);
 	/** The openings with the least room, the nearest first. */
 	const nearest = $derived(
@@ -122,7 +130,7 @@
 				{unitName('µm')}.{/if}{/if}
 	{/snippet}
 	{#snippet bar()}
-		<DraftOffer {draft} />
+		{#if draft}<DraftOffer {draft} />{/if}
 		<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
 	{/snippet}
 	{#snippet picture()}
@@ -140,55 +148,56 @@
 		{/if}
 	{/snippet}
 	{#snippet side()}
-		<div class="flex items-end gap-3">
-			<label class="flex flex-1 flex-col gap-1">
-				<span class="text-sm text-soft">{titled('Foil, µm')}</span>
-				<NumberField bare label="Foil, µm" class="h-16 w-full text-3xl" min={30} max={300} step={1} bind:value={foilUm} />
-			</label>
-			<button class="btn h-12 border-ink bg-transparent px-4" onclick={() => working.show(verdict)}
-				>Working <kbd class="kbd kbd-sm">w</kbd></button
-			>
-		</div>
-		<div class="flex gap-3">
-			{#each STOCK_FOILS_MM as mm (mm)}
-				<button
-					class="btn h-11 flex-1 border-line px-0 {foilUm === mm * 1000 ? 'border-2 border-copper bg-paper' : 'bg-sheet'}"
-					onclick={() => (foilUm = Math.round(mm * 1e4) / 10)}
+		<EntryForm {enhance} label="Stencil" class="flex flex-col gap-4">
+			<div class="flex items-end gap-3">
+				<label class="flex flex-1 flex-col gap-1">
+					<span class="text-sm text-soft">{titled('Foil, µm')}</span>
+					<NumberField bare label="Foil, µm" class="h-16 w-full text-3xl" min={30} max={300} step={1} bind:value={$form.foilUm} />
+				</label>
+				<button type="button" class="btn h-12 border-ink bg-transparent px-4" onclick={() => working.show(verdict)}
+					>Working <kbd class="kbd kbd-sm">w</kbd></button
 				>
-					<span class="figure">{theirs().inField(Math.round(mm * 1e4) / 10, 'µm')}</span>
+			</div>
+			<div class="flex gap-3">
+				{#each STOCK_FOILS_MM as mm (mm)}
+					<button
+						type="button"
+						class="btn h-11 flex-1 border-line px-0 {foilUm === mm * 1000 ? 'border-2 border-copper bg-paper' : 'bg-sheet'}"
+						onclick={() => ($form.foilUm = Math.round(mm * 1e4) / 10)}
+					>
+						<span class="figure">{theirs().inField(Math.round(mm * 1e4) / 10, 'µm')}</span>
+					</button>
+				{/each}
+			</div>
+			<label class="flex items-center justify-between gap-2">
+				<span class="text-sm text-soft">Walls</span>
+				<select class="select h-11 border-line bg-sheet" bind:value={$form.wall} aria-label="Walls">
+					{#each Object.entries(AREA_RATIO_LIMIT) as [key, { name, limit }] (key)}<option value={key}>{name}, {limit}</option>{/each}
+				</select>
+			</label>
+			<label class="flex items-center justify-between gap-2">
+				<span class="text-sm text-soft">{titled('Taper, µm')} wider at the board side</span>
+				<NumberField
+					bare
+					label="Taper, µm"
+					class="h-11 w-28"
+					min={0}
+					max={MOST_TAPER_UM}
+					step={0.5}
+					placeholder="not known"
+					bind:value={$form.taperUm}
+					errors={$errors.taperUm}
+					hint="Over the whole width of an opening; laser-cut walls have 2 to 10 µm. Volumes go by the mean of both sides; left empty, the walls count as straight."
+				/>
+			</label>
+			{#if check}
+				<button class="btn min-h-16 text-lg btn-primary" disabled={!allowed || !changed}>
+					{changed ? `Release ${quantity(foilUm, 0, 'µm')}` : `Stencil ${data.stencil?.revision} is released`}
 				</button>
-			{/each}
-		</div>
-		<label class="flex items-center justify-between gap-2">
-			<span class="text-sm text-soft">Walls</span>
-			<select class="select h-11 border-line bg-sheet" bind:value={wall} aria-label="Walls">
-				{#each Object.entries(AREA_RATIO_LIMIT) as [key, { name, limit }] (key)}<option value={key}>{name}, {limit}</option>{/each}
-			</select>
-		</label>
-		<label class="flex items-center justify-between gap-2">
-			<span class="text-sm text-soft">{titled('Taper, µm')} wider at the board side</span>
-			<NumberField
-				bare
-				label="Taper, µm"
-				class="h-11 w-28"
-				min={0}
-				max={MOST_TAPER_UM}
-				step={0.5}
-				placeholder="not known"
-				bind:value={taperUm}
-				hint="Over the whole width of an opening; laser-cut walls have 2 to 10 µm. Volumes go by the mean of both sides; left empty, the walls count as straight."
-			/>
-		</label>
+				{#if !allowed}<p class="text-sm text-soft">An engineer or lead releases stencils.</p>{/if}
+			{/if}
+		</EntryForm>
 		{#if check}
-			<button
-				class="btn min-h-16 text-lg btn-primary"
-				disabled={!allowed || !changed}
-				onclick={() =>
-					act('POST', '/api/v1/stencils', { sideId: data.side?.id, ...design, startedFrom }, `Stencil of ${foilUm} µm released`)}
-			>
-				{changed ? `Release ${quantity(foilUm, 0, 'µm')}` : `Stencil ${data.stencil?.revision} is released`}
-			</button>
-			{#if !allowed}<p class="text-sm text-soft">An engineer or lead releases stencils.</p>{/if}
 			<section>
 				<h2 class="text-sm font-semibold text-soft">Nearest to the limit</h2>
 				{#snippet mark({ forecast }: Near)}<LevelMark level={COLOUR[forecast.result]} />{/snippet}

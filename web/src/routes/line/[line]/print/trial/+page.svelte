@@ -3,6 +3,9 @@
 	import { untrack } from 'svelte';
 	import { noData, type Verdict } from '@keen-relay/core/judgement';
 	import { TRIAL_FACTORS } from '@keen-relay/core/printing';
+	import { bodies } from '$lib/api/bodies.ts';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
@@ -14,8 +17,16 @@
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
-	let ranges = $state(untrack(() => structuredClone(data.start)));
-	let each = $state(4);
+	const { form, enhance, draft, errors } = entry({
+		id: 'trial',
+		schema: bodies.trial,
+		start: () => ({ ranges: structuredClone(data.start), panelsEach: 4 }),
+		follows: true,
+		path: () => `/api/v1/runs/${data.runId}/trials`,
+		done: () => 'Trial begun',
+		draft: { subject: untrack(() => `trial.${data.line?.id ?? 0}`), base: () => (data.runId === null ? 'no run' : `run ${data.runId}`) }
+	});
+	const each = $derived($form.panelsEach);
 	const trial = $derived(data.trial);
 	const going = $derived(trial !== null && trial.endedAt === null);
 	const now = $derived(trial ? trial.steps.length - 1 : -1);
@@ -60,115 +71,117 @@
 <StationFrame {verdict}>
 	{#snippet about()}Low and high of each, the middle three times, in a drawn order; front and rear are read apart.{/snippet}
 	{#snippet picture()}
-		<!-- svelte-ignore a11y_no_noninteractive_tabindex (what scrolls is reached by keys too) -->
-		<div
-			class="h-full overflow-auto"
-			tabindex="0"
-			role="region"
-			aria-label="Trial"
-			bind:clientWidth={box.width}
-			bind:clientHeight={box.height}
-		>
-			{#if strokes.length}
-				<svg
-					width={box.width}
-					height={strokes.length * 210 + 40}
-					role="img"
-					aria-label="Effects with their intervals"
-					font-size="14"
-					fill="var(--ink)"
-				>
-					{#each strokes as s, k (s.stroke)}
-						{@const top = k * 210}
-						<text x="0" y={top + 18} font-weight="600"
-							>{s.stroke === 'F' ? 'Front' : s.stroke === 'R' ? 'Rear' : s.stroke} stroke, {s.panels} panels</text
+		<EntryForm {enhance} {draft} id="trial" label="Trial" class="h-full">
+			<!-- svelte-ignore a11y_no_noninteractive_tabindex (what scrolls is reached by keys too) -->
+			<div
+				class="h-full overflow-auto"
+				tabindex="0"
+				role="region"
+				aria-label="Trial"
+				bind:clientWidth={box.width}
+				bind:clientHeight={box.height}
+			>
+				{#if strokes.length}
+					<svg
+						width={box.width}
+						height={strokes.length * 210 + 40}
+						role="img"
+						aria-label="Effects with their intervals"
+						font-size="14"
+						fill="var(--ink)"
+					>
+						{#each strokes as s, k (s.stroke)}
+							{@const top = k * 210}
+							<text x="0" y={top + 18} font-weight="600"
+								>{s.stroke === 'F' ? 'Front' : s.stroke === 'R' ? 'Rear' : s.stroke} stroke, {s.panels} panels</text
+							>
+							<line x1={x(0)} x2={x(0)} y1={top + 26} y2={top + 200} stroke="var(--line)" />
+							{#each s.effects as e, i (e.name)}
+								{@const y = top + 42 + i * 28}
+								<text x="0" y={y + 5}>{e.name}</text>
+								<line x1={x(e.low)} x2={x(e.high)} y1={y} y2={y} stroke={e.real ? 'var(--copper)' : 'var(--soft)'} stroke-width="3" />
+								<circle
+									cx={x(e.effect)}
+									cy={y}
+									r="6"
+									fill={e.real ? 'var(--copper)' : 'var(--paper)'}
+									stroke={e.real ? 'var(--copper)' : 'var(--soft)'}
+									stroke-width="2"
+								/>
+							{/each}
+						{/each}
+						<text x={x(0)} y={strokes.length * 210 + 24} text-anchor="middle" fill="var(--soft)" font-size="13"
+							>change of volume from low to high, %, with 95 % interval (± {fixed(reach, 0)})</text
 						>
-						<line x1={x(0)} x2={x(0)} y1={top + 26} y2={top + 200} stroke="var(--line)" />
-						{#each s.effects as e, i (e.name)}
-							{@const y = top + 42 + i * 28}
-							<text x="0" y={y + 5}>{e.name}</text>
-							<line x1={x(e.low)} x2={x(e.high)} y1={y} y2={y} stroke={e.real ? 'var(--copper)' : 'var(--soft)'} stroke-width="3" />
-							<circle
-								cx={x(e.effect)}
-								cy={y}
-								r="6"
-								fill={e.real ? 'var(--copper)' : 'var(--paper)'}
-								stroke={e.real ? 'var(--copper)' : 'var(--soft)'}
-								stroke-width="2"
-							/>
-						{/each}
-					{/each}
-					<text x={x(0)} y={strokes.length * 210 + 24} text-anchor="middle" fill="var(--soft)" font-size="13"
-						>change of volume from low to high, %, with 95 % interval (± {fixed(reach, 0)})</text
-					>
-				</svg>
-			{:else if trial}
-				<table class="rows text-sm" data-testid="settings">
-					<thead
-						><tr
-							><th class="n">No.</th><th class="n">{titled('force, kg/cm')}</th><th class="n">{titled('speed, mm/s')}</th><th class="n"
-								>{titled('separation, mm/s')}</th
-							><th>set at</th><th class="n">panels</th></tr
-						></thead
-					>
-					<tbody>
-						{#each trial.settings as s, i (i)}
-							<tr class={i === now && going ? 'font-semibold' : i > now ? 'text-soft' : ''}>
-								<td class="n">{i + 1}{s.centre ? ', middle' : ''}</td>
-								<td class="n">{figure(s.value.force, 2, 'kg/cm')}</td><td class="n">{figure(s.value.speed, 0, 'mm/s')}</td><td class="n"
-									>{figure(s.value.separation, 1, 'mm/s')}</td
-								>
-								<td>{trial.steps[i] ? clockTime(trial.steps[i]!.from, zone) : ''}</td>
-								<td class="n">{trial.counts[i]} of {trial.panelsEach}</td>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
-			{:else}
-				<table class="rows max-w-2xl text-sm">
-					<thead><tr><th>Varied</th><th class="n">low</th><th class="n">high</th><th>unit</th><th class="n">recipe now</th></tr></thead>
-					<tbody>
-						{#each TRIAL_FACTORS as f (f)}
-							<tr>
-								<td>{f}</td>
-								<td class="n"
-									><NumberField
-										bare
-										label="{f} low"
-										unit={ranges[f].unit}
-										class="h-11 w-24 text-right"
-										step="any"
-										bind:value={ranges[f].low}
-										min={-Infinity}
-									/></td
-								>
-								<td class="n"
-									><NumberField
-										bare
-										label="{f} high"
-										unit={ranges[f].unit}
-										class="h-11 w-24 text-right"
-										step="any"
-										bind:value={ranges[f].high}
-										min={-Infinity}
-									/></td
-								>
-								<td>{unitName(ranges[f].unit)}</td>
-								<td class="n"
-									>{data.recipe
-										? { force: data.recipe.forceKgPerCm, speed: data.recipe.speedMmPerS, separation: data.recipe.separationMmPerS }[f]
-										: '–'}</td
-								>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
-				<p class="mt-2 max-w-2xl text-sm text-soft">
-					Eleven settings. Keep the wipe interval as it is and wipe before the first panel of each. Panels of a trial are inspected like any
-					other; what fails is washed.
-				</p>
-			{/if}
-		</div>
+					</svg>
+				{:else if trial}
+					<table class="rows text-sm" data-testid="settings">
+						<thead
+							><tr
+								><th class="n">No.</th><th class="n">{titled('force, kg/cm')}</th><th class="n">{titled('speed, mm/s')}</th><th class="n"
+									>{titled('separation, mm/s')}</th
+								><th>set at</th><th class="n">panels</th></tr
+							></thead
+						>
+						<tbody>
+							{#each trial.settings as s, i (i)}
+								<tr class={i === now && going ? 'font-semibold' : i > now ? 'text-soft' : ''}>
+									<td class="n">{i + 1}{s.centre ? ', middle' : ''}</td>
+									<td class="n">{figure(s.value.force, 2, 'kg/cm')}</td><td class="n">{figure(s.value.speed, 0, 'mm/s')}</td><td class="n"
+										>{figure(s.value.separation, 1, 'mm/s')}</td
+									>
+									<td>{trial.steps[i] ? clockTime(trial.steps[i]!.from, zone) : ''}</td>
+									<td class="n">{trial.counts[i]} of {trial.panelsEach}</td>
+								</tr>
+							{/each}
+						</tbody>
+					</table>
+				{:else}
+					<table class="rows max-w-2xl text-sm">
+						<thead><tr><th>Varied</th><th class="n">low</th><th class="n">high</th><th>unit</th><th class="n">recipe now</th></tr></thead>
+						<tbody>
+							{#each TRIAL_FACTORS as f (f)}
+								<tr>
+									<td>{f}</td>
+									<td class="n"
+										><NumberField
+											bare
+											label="{f} low"
+											unit={data.start[f].unit}
+											class="h-11 w-24 text-right"
+											step="any"
+											bind:value={$form.ranges[f].low}
+											min={-Infinity}
+										/></td
+									>
+									<td class="n"
+										><NumberField
+											bare
+											label="{f} high"
+											unit={data.start[f].unit}
+											class="h-11 w-24 text-right"
+											step="any"
+											bind:value={$form.ranges[f].high}
+											min={-Infinity}
+										/></td
+									>
+									<td>{unitName(data.start[f].unit)}</td>
+									<td class="n"
+										>{data.recipe
+											? { force: data.recipe.forceKgPerCm, speed: data.recipe.speedMmPerS, separation: data.recipe.separationMmPerS }[f]
+											: '–'}</td
+									>
+								</tr>
+							{/each}
+						</tbody>
+					</table>
+					<p class="mt-2 max-w-2xl text-sm text-soft">
+						Eleven settings. Keep the wipe interval as it is and wipe before the first panel of each. Panels of a trial are inspected like
+						any other; what fails is washed.
+					</p>
+				{/if}
+			</div>
+		</EntryForm>
 	{/snippet}
 	{#snippet side()}
 		<DoNext actions={verdict.doNext} />
@@ -180,17 +193,15 @@
 					unit=""
 					whole
 					class="h-11 w-20"
+					form="trial"
 					min={2}
 					max={20}
 					step={2}
-					bind:value={each}
+					bind:value={$form.panelsEach}
+					errors={$errors.panelsEach}
 				/></label
 			>
-			<button
-				class="btn min-h-16 text-lg btn-primary"
-				disabled={data.runId === null || !can('trial.run')}
-				onclick={() =>
-					act('POST', `/api/v1/runs/${data.runId}/trials`, { ranges: $state.snapshot(ranges), panelsEach: each }, 'Trial begun')}
+			<button class="btn min-h-16 text-lg btn-primary" disabled={data.runId === null || !can('trial.run')} form="trial"
 				>Begin a trial of {11 * each} panels</button
 			>
 		{:else}

@@ -1,39 +1,43 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { untrack } from 'svelte';
 	import { checkThresholds, type SignatureThresholds } from '@keen-relay/core/inspection';
 	import { InputError, type Verdict } from '@keen-relay/core/judgement';
 	import { THRESHOLD_GROUPS } from '$lib/model/thresholds.ts';
-	import DraftOffer from '$lib/ui/DraftOffer.svelte';
-	import { Draft } from '$lib/ui/drafts.svelte.ts';
+	import { bodies } from '$lib/api/bodies.ts';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import { dayTime } from '$lib/ui/format.ts';
 	import { same } from '$lib/ui/same.ts';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
 	import { quantity, say } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
-	let thresholds = $state<SignatureThresholds>(untrack(() => ({ ...data.thresholds })));
-	let note = $state('');
-	/** What this edit started from; where nothing is changed, what stands. */
-	let startedFrom = $state(untrack(() => data.revision));
-	$effect(() => {
-		if (!changed) startedFrom = data.revision;
+	const { form, enhance, draft, errors } = entry({
+		id: 'thresholds',
+		schema: bodies.signatureThresholds,
+		start: () => ({ thresholds: { ...data.thresholds }, note: '', startedFrom: data.revision }),
+		follows: true,
+		method: 'PUT',
+		path: '/api/v1/signature-thresholds',
+		done: () => 'Thresholds kept',
+		draft: { subject: 'cause-thresholds', base: () => (data.revision ? `revision ${data.revision}` : 'the starting values') }
 	});
 	const problem = $derived.by(() => {
 		try {
-			checkThresholds({ ...thresholds });
+			checkThresholds({ ...$form.thresholds } as SignatureThresholds);
 			return '';
 		} catch (error) {
 			if (error instanceof InputError) return error.message;
 			throw error;
 		}
 	});
-	const changed = $derived(!same($state.snapshot(thresholds), data.thresholds));
-	const away = $derived(THRESHOLD_GROUPS.flatMap((g) => g.rows).filter((r) => thresholds[r.name] !== data.start[r.name]).length);
+	const changed = $derived(!same($form.thresholds, data.thresholds));
+	const away = $derived(THRESHOLD_GROUPS.flatMap((g) => g.rows).filter((r) => $form.thresholds[r.name] !== data.start[r.name]).length);
 	const verdict = $derived<Verdict>({
 		level: problem ? 'act' : changed ? 'watch' : 'good',
 		statement:
@@ -46,23 +50,17 @@
 		because: [],
 		doNext: []
 	});
-	const draft = new Draft<{ thresholds: SignatureThresholds; note: string }>({
-		subject: 'cause-thresholds',
-		base: () => (data.revision ? `revision ${data.revision}` : 'the starting values'),
-		changed: () => changed,
-		read: () => ({ thresholds: $state.snapshot(thresholds), note }),
-		take: (kept) => ({ thresholds, note } = kept)
-	});
 </script>
 
 <StationFrame {verdict}>
 	{#snippet about()}Sizes in % are 100·ln of a ratio: near 0 a percent, and as much up as down. Each case keeps the revision that named it.{/snippet}
 	{#snippet picture()}
-		<div
+		<EntryForm
+			{enhance}
+			{draft}
+			id="thresholds"
+			label="Thresholds of the causes"
 			class="grid h-full grid-cols-2 content-start items-start gap-x-8 overflow-y-auto"
-			role="group"
-			aria-label="Thresholds of the causes"
-			data-testid="thresholds"
 		>
 			{#each THRESHOLD_GROUPS as g (g.group)}
 				<section class="mb-3">
@@ -78,29 +76,23 @@
 											label={say(r.words)}
 											class="h-11 w-24 px-1 text-right"
 											step="any"
-											bind:value={thresholds[r.name]}
+											bind:value={$form.thresholds[r.name]!}
 											min={-Infinity}
 										/></td
 									>
 									<td class="w-14 text-soft">{r.unit}</td>
-									<td class="w-16 text-soft">{thresholds[r.name] === data.start[r.name] ? '' : `was ${data.start[r.name]}`}</td>
+									<td class="w-16 text-soft">{$form.thresholds[r.name] === data.start[r.name] ? '' : `was ${data.start[r.name]}`}</td>
 								</tr>
 							{/each}
 						</tbody>
 					</table>
 				</section>
 			{/each}
-		</div>
+		</EntryForm>
 	{/snippet}
 	{#snippet side()}
-		<DraftOffer {draft} />
-		<label class="text-sm"
-			><span class="text-soft">Why, for the record</span><input class="input h-12 w-full border-line bg-sheet" bind:value={note} /></label
-		>
-		<button
-			class="btn min-h-16 text-lg btn-primary"
-			disabled={!changed || problem !== '' || !can('signature.tune')}
-			onclick={() => act('PUT', '/api/v1/signature-thresholds', { thresholds: { ...thresholds }, note, startedFrom }, 'Thresholds kept')}
+		<TextField label="Why, for the record" form="thresholds" bind:value={$form.note} errors={$errors.note} />
+		<button class="btn min-h-16 text-lg btn-primary" disabled={!changed || problem !== '' || !can('signature.tune')} form="thresholds"
 			>{changed ? 'Keep these thresholds' : 'These thresholds are kept'}</button
 		>
 		<section data-testid="golden">
