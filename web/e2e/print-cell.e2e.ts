@@ -484,6 +484,9 @@ test('a run as three tables is studied without being kept: the same causes, and 
 	await expect(page.getByText(/^\d+ panels of \d+ pads/)).toBeVisible();
 });
 
+/** How often the simulated line looks for its work, ms. */
+const LOOK_MS = 500;
+
 test('the cause of a fault is named with its evidence; after the action the panels say whether it helped', async ({ page }) => {
 	test.setTimeout(420_000);
 	await signIn(page, 'dessa', '200468');
@@ -508,9 +511,13 @@ test('the cause of a fault is named with its evidence; after the action the pane
 	await expect(page.getByTestId('action')).toContainText('Swap the blades');
 	await expect(page.getByText('After the swap: the fault follows the blade')).toBeVisible();
 	await expect(page.getByTestId('case')).toContainText(/open|no better/, { timeout: 60_000 });
-	await page.getByLabel('What was done, or why it is laid aside').fill('blades swapped');
-	await page.getByRole('button', { name: 'Done: watch the next panels' }).click();
-	await expect(page.getByTestId('case')).toContainText('being watched');
+	// Blades are swapped while the printer stands: it prints on when the simulated one has heard of it, at its next looks for work.
+	await atRate(page, 1, async () => {
+		await page.getByLabel('What was done, or why it is laid aside').fill('blades swapped');
+		await page.getByRole('button', { name: 'Done: watch the next panels' }).click();
+		await expect(page.getByTestId('case')).toContainText('being watched');
+		await page.waitForTimeout(5 * LOOK_MS);
+	});
 	// The simulated printer is mended by the report; the next panels show it.
 	const better = page.getByText(/Better: \d+\.\d before, \d\.\d over the \d+ panels since/).first();
 	await atRate(page, 60, () => expect(better).toBeVisible({ timeout: 240_000 }));
@@ -522,7 +529,7 @@ test('a panel knows the jars, the stencil and the recipe that made it; a misprin
 	expect(readings.length).toBeGreaterThan(5);
 	await page.goto('/line/1/print/alignment');
 	await expect(page.getByTestId('verdict')).toContainText(/Aligned|larger|smaller|Mark/);
-	await page.locator('table.rows button').first().click();
+	await page.getByTestId('alignments').getByRole('button', { name: /^J-/ }).first().click();
 	await page.locator('a[href^="/panels/"]').first().click();
 	await expect(page.getByTestId('paste-of')).toContainText(/[JT]-\d+ lot L26-\d+/);
 	await expect(page.getByText(/S-00\d design/)).toBeVisible();

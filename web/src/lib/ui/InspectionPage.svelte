@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from './DataTable.svelte';
 	import { page } from '$app/state';
 	import type { PanelGeometry } from '@keen-relay/core/artwork';
 	import type { FailRow } from '@keen-relay/core/inspection';
@@ -114,17 +115,30 @@
 		{#if latest.length}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Latest calls</h2>
-				<table class="rows text-sm">
-					<tbody>
-						{#each latest.slice(0, 8) as call, i (i)}
-							<tr>
-								<td class="figure">{clockTime(call.startedAt, zone)}</td>
-								<td><a class="underline" href="/panels/{call.serial}">{call.serial}</a></td>
-								<td>{call.refDes} {defectWords(call.code, page.data.defects)}{call.measured ? `, ${call.measured}` : ''}</td>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
+				{#snippet panel({ serial }: (typeof latest)[number])}<a class="underline" href="/panels/{serial}">{serial}</a>{/snippet}
+				<DataTable
+					small
+					whole
+					name="latest-calls"
+					label="Latest calls"
+					rows={latest.slice(0, 8).map((call, i) => ({ ...call, i }))}
+					key={({ i }) => i}
+					columns={[
+						{
+							id: 'at',
+							title: 'At',
+							value: (call) => new Date(call.startedAt).getTime(),
+							words: (call) => clockTime(call.startedAt, zone)
+						},
+						{ id: 'panel', title: 'Panel', value: (call) => call.serial, cell: panel },
+						{
+							id: 'call',
+							title: 'Call',
+							value: (call) => `${call.refDes} ${defectWords(call.code, page.data.defects)}${call.measured ? `, ${call.measured}` : ''}`
+						}
+					]}
+					empty="No call."
+				/>
 			</section>
 		{/if}
 		<Caution text={caution} />

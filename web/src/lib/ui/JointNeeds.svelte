@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from './DataTable.svelte';
 	import { bodies } from '$lib/api/bodies.ts';
 	import SelectField from './SelectField.svelte';
 	import TextField from './TextField.svelte';
@@ -74,15 +75,24 @@
 
 <section data-testid="needs">
 	<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Joints that need so much paste</h2>
-	<table class="rows text-sm">
-		<tbody
-			>{#each needs as n (n.refDes)}<tr
-					><td>{n.refDes}: {n.why}</td><td class="n whitespace-nowrap">{quantity(n.neededMm3, 3, 'mm³')}</td><td
-						><button class="underline" disabled={!can('openingRules.set')} onclick={() => takeBack(n)}>Take back</button></td
-					></tr
-				>{:else}<tr><td class="text-soft">None said: coplanarity of a connector, a pin in paste.</td></tr>{/each}</tbody
-		>
-	</table>
+	{#snippet back(need: (typeof needs)[number])}<button class="underline" disabled={!can('openingRules.set')} onclick={() => takeBack(need)}
+			>Take back</button
+		>{/snippet}
+	<DataTable
+		small
+		whole
+		name="joint-needs"
+		label="Joints that need more paste"
+		rows={needs}
+		key={(n) => n.refDes}
+		columns={[
+			{ id: 'part', title: 'Part', value: (n) => n.refDes },
+			{ id: 'why', title: 'Why', value: (n) => n.why },
+			{ id: 'needed', title: 'needs, mm³', value: (n) => n.neededMm3, decimals: 3 },
+			{ id: 'back', title: '', value: () => null, cell: back }
+		]}
+		empty="None said: coplanarity of a connector, a pin in paste."
+	/>
 	<EntryForm {enhance} {draft} label="Need of a joint" class="mt-1 grid grid-cols-2 items-end gap-2">
 		<SelectField
 			label="Part"

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { page } from '$app/state';
 	import { panelGeometry } from '@keen-relay/core/artwork';
 	import { panelLevel } from '@keen-relay/core/inspection';
@@ -10,7 +11,7 @@
 	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import WashPays from '$lib/ui/WashPays.svelte';
-	import { fixed, quantity, say } from '$lib/ui/theirs.svelte.ts';
+	import { quantity, say } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
@@ -160,12 +161,20 @@
 		{/if}
 		{#if pass.pads.length}
 			<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">Pads that failed</h2>
-			<table class="rows">
-				<tbody>
-					{#each pass.pads as w (w.pad)}<tr><td>{padName(w.pad)}</td><td>{w.code}</td><td class="n">{fixed(w.volumePct, 0)} %</td></tr
-						>{/each}
-				</tbody>
-			</table>
+			<DataTable
+				small
+				whole
+				name="panel-failing-pads"
+				label="Pads that failed"
+				rows={pass.pads}
+				key={(w) => w.pad}
+				columns={[
+					{ id: 'pad', title: 'Pad', value: (w) => padName(w.pad) },
+					{ id: 'code', title: 'Found', value: (w) => w.code },
+					{ id: 'volume', title: 'volume, %', value: (w) => w.volumePct, decimals: 0 }
+				]}
+				empty="None."
+			/>
 		{/if}
 		{#each pass.used as used (used.title)}
 			<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">{used.title}</h2>

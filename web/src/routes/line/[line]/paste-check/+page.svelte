@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { tick, untrack } from 'svelte';
 	import { browser } from '$app/environment';
 	import { goto, replaceState } from '$app/navigation';
@@ -347,17 +348,22 @@
 		{:else if shown}
 			<section class="min-h-0">
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Pads that fail on this panel</h2>
-				<table class="rows text-sm">
-					<tbody>
-						{#each shown.worst.slice(0, 12) as w (w.pad)}
-							<tr
-								><td><button class="text-left" onclick={() => (pad = w.pad)}>{padName(w.pad)}</button></td><td>{w.code}</td><td class="n"
-									>{fixed(w.volumePct, 0)} %</td
-								></tr
-							>
-						{:else}<tr><td class="text-soft">None. Choose a pad on the panel to see its history.</td></tr>{/each}
-					</tbody>
-				</table>
+				{#snippet named({ pad: of }: { pad: number })}<button class="text-left" onclick={() => (pad = of)}>{padName(of)}</button>{/snippet}
+				<DataTable
+					small
+					whole
+					name="failing-pads"
+					label="Pads that fail on this panel"
+					rows={shown.worst.slice(0, 12)}
+					key={(w) => w.pad}
+					onpick={(w) => (pad = w.pad)}
+					columns={[
+						{ id: 'pad', title: 'Pad', value: (w) => padName(w.pad), cell: named },
+						{ id: 'code', title: 'Found', value: (w) => w.code },
+						{ id: 'volume', title: 'volume, %', value: (w) => w.volumePct, decimals: 0 }
+					]}
+					empty="None. Choose a pad on the panel to see its history."
+				/>
 			</section>
 		{/if}
 		{#if pad !== null}<button class="btn min-h-11 border-line bg-transparent font-normal" onclick={() => (pad = null)}>All pads</button

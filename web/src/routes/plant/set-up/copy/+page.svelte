@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { invalidateAll } from '$app/navigation';
 	import type { Issue } from '@keen-relay/core/judgement';
 	import type { Copied } from '$lib/server/line/copy.ts';
@@ -77,18 +78,23 @@
 			</div>
 			<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 			<div class="mt-2 min-h-0 flex-1 overflow-y-auto" role="group" aria-label="What becomes of each" tabindex="0">
-				<table class="rows text-sm" data-testid="copied">
-					<tbody>
-						{#each would as c (c.what)}
-							<tr>
-								<td class="w-8"><LevelMark level={LEVELS[c.stands]} /></td>
-								<td class="font-semibold">{c.what}</td>
-								<td>{WORDS[c.stands]}</td>
-								<td class="text-soft">{c.why}</td>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
+				{#snippet mark(c: NonNullable<typeof would>[number])}<span class="flex items-center gap-2"
+						><LevelMark level={LEVELS[c.stands]} />{WORDS[c.stands]}</span
+					>{/snippet}
+				<DataTable
+					whole
+					name="set-up-copied"
+					label="What it would bring"
+					testid="copied"
+					rows={would}
+					key={(c) => c.what}
+					columns={[
+						{ id: 'what', title: 'What', value: (c) => c.what, class: 'font-semibold' },
+						{ id: 'stands', title: 'Becomes', value: (c) => WORDS[c.stands], cell: mark },
+						{ id: 'why', title: 'Why', value: (c) => c.why }
+					]}
+					empty="Nothing."
+				/>
 			</div>
 		{:else if problem}
 			<h2 class="text-xl font-semibold text-stop" role="alert">{problem}</h2>

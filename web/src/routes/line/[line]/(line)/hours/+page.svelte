@@ -1,8 +1,8 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { page } from '$app/state';
 	import { sayLength } from '$lib/ui/format.ts';
 	import HourBars from '$lib/ui/HourBars.svelte';
-	import { fixed } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const pace = $derived(page.data.line?.pace);
@@ -24,17 +24,22 @@
 	</section>
 	<aside>
 		<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Seconds a panel, the slowest first</h2>
-		<table class="rows" data-testid="pace">
-			<tbody>
-				{#each pace ? [...pace.byStation].sort((a, b) => b.secondsS - a.secondsS) : [] as s (s.name)}
-					<tr class={s.name === pace?.bottleneck ? 'font-semibold' : ''}>
-						<td>{s.name}</td><td class="n">{fixed(s.secondsS, 1)} s</td><td class="text-sm text-soft"
-							>{s.measured ? 'as reported' : 'as planned'}</td
-						>
-					</tr>
-				{:else}<tr><td class="text-soft">No station says how long it takes.</td></tr>{/each}
-			</tbody>
-		</table>
+		<DataTable
+			small
+			whole
+			name="station-pace"
+			label="Seconds a panel"
+			testid="pace"
+			rows={pace ? [...pace.byStation].sort((a, b) => b.secondsS - a.secondsS) : []}
+			key={(s) => s.name}
+			rowClass={(s) => (s.name === pace?.bottleneck ? 'font-semibold' : '')}
+			columns={[
+				{ id: 'station', title: 'Station', value: (s) => s.name },
+				{ id: 'seconds', title: 'a panel, s', value: (s) => s.secondsS, decimals: 1 },
+				{ id: 'from', title: 'From', value: (s) => (s.measured ? 'as reported' : 'as planned') }
+			]}
+			empty="No station says how long it takes."
+		/>
 		{#each pace?.verdict.doNext ?? [] as what (what)}<p class="mt-2 font-semibold">{what}.</p>{/each}
 	</aside>
 </div>

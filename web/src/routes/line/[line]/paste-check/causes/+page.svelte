@@ -236,13 +236,20 @@
 		{#if data.cases.some((c) => !found.some((s) => s.code === c.code))}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Earlier in this run</h2>
-				<table class="rows text-sm">
-					<tbody
-						>{#each data.cases.filter((c) => !found.some((s) => s.code === c.code)) as c (c.id)}<tr
-								><td>{clockTime(c.openedAt, zone)}</td><td>{c.text.name}</td><td>{c.answer ? c.answer.statement : STATE[c.state]}</td></tr
-							>{/each}</tbody
-					>
-				</table>
+				<DataTable
+					small
+					whole
+					name="earlier-cases"
+					label="Earlier in this run"
+					rows={data.cases.filter((c) => !found.some((s) => s.code === c.code))}
+					key={(c) => c.id}
+					columns={[
+						{ id: 'opened', title: 'Since', value: (c) => new Date(c.openedAt).getTime(), words: (c) => clockTime(c.openedAt, zone) },
+						{ id: 'cause', title: 'Cause', value: (c) => c.text.name },
+						{ id: 'stands', title: 'Stands', value: (c) => (c.answer ? c.answer.statement : STATE[c.state]) }
+					]}
+					empty="None."
+				/>
 			</section>
 		{/if}
 		<Caution text="Actions at the printer: covers open only with the machine stopped, by trained staff." />

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { page } from '$app/state';
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { checkLimits, LIMIT_PANELS, statisticalLimits, widened, type LimitSet } from '@keen-relay/core/inspection';
 	import { InputError, type Verdict } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES, PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
@@ -7,15 +7,12 @@
 	import { can } from '$lib/ui/can.ts';
 	import { entry } from '$lib/ui/entry.svelte.ts';
 	import EntryForm from '$lib/ui/EntryForm.svelte';
-	import { dayTime } from '$lib/ui/format.ts';
 	import { same } from '$lib/ui/same.ts';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import TextField from '$lib/ui/TextField.svelte';
-	import { fixed, say } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
-	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const { form, enhance, draft, errors } = entry({
 		id: 'limits',
 		schema: bodies.pasteLimits,
@@ -124,14 +121,22 @@
 		>
 		<section data-testid="statistical">
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Volume limits from the spread of {data.run ?? 'a run'}</h2>
-			<table class="rows text-sm">
-				<tbody
-					>{#each data.spreads as s (s.padClass)}<tr class={s.panels < LIMIT_PANELS ? 'text-soft' : ''}
-							><td>{PAD_CLASS_NAMES[s.padClass]}</td><td class="n whitespace-nowrap">{fixed(s.meanPct, 1)} ± {fixed(s.sigmaPct, 1)} %</td
-							><td class="n whitespace-nowrap">{s.panels} panels</td></tr
-						>{:else}<tr><td class="text-soft">No panel has passed yet.</td></tr>{/each}</tbody
-				>
-			</table>
+			<DataTable
+				small
+				whole
+				name="volume-spreads"
+				label="Volume from the spread"
+				rows={data.spreads}
+				key={(s) => s.padClass}
+				rowClass={(s) => (s.panels < LIMIT_PANELS ? 'text-soft' : '')}
+				columns={[
+					{ id: 'class', title: 'Class', value: (s) => PAD_CLASS_NAMES[s.padClass] },
+					{ id: 'mean', title: 'mean, %', value: (s) => s.meanPct, decimals: 1 },
+					{ id: 'sigma', title: 'spread, %', value: (s) => s.sigmaPct, decimals: 1 },
+					{ id: 'panels', title: 'panels', value: (s) => s.panels, figures: true }
+				]}
+				empty="No panel has passed yet."
+			/>
 			<div class="mt-2 flex items-center gap-2 text-sm">
 				<label class="flex items-center gap-2"
 					>mean ± <NumberField bare label="mean ±" class="h-11 w-16" min={3} max={6} step={0.5} bind:value={k} /> spreads</label
@@ -151,15 +156,21 @@
 		</p>
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Revisions</h2>
-			<table class="rows text-sm">
-				<tbody
-					>{#each data.revisions as r (r.revision)}<tr
-							><td class="n">{r.revision}</td><td>{dayTime(r.createdAt, zone)}</td><td
-								>{r.by ?? ''}{r.approvedBy ? `, approved by ${r.approvedBy}` : ''}<br /><span class="text-soft">{say(r.note)}</span></td
-							></tr
-						>{:else}<tr><td class="text-soft">None yet: common practice.</td></tr>{/each}</tbody
-				>
-			</table>
+			<DataTable
+				small
+				whole
+				name="limit-revisions"
+				label="Revisions"
+				rows={data.revisions}
+				key={(r) => r.revision}
+				columns={[
+					{ id: 'revision', title: 'No.', value: (r) => r.revision, figures: true },
+					{ id: 'at', title: 'Since', value: (r) => new Date(r.createdAt).getTime(), time: true },
+					{ id: 'by', title: 'By', value: (r) => `${r.by ?? ''}${r.approvedBy ? `, approved by ${r.approvedBy}` : ''}` },
+					{ id: 'why', title: 'Why', value: (r) => r.note }
+				]}
+				empty="None yet: common practice."
+			/>
 		</section>
 	{/snippet}
 </StationFrame>

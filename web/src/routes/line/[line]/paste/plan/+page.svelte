@@ -10,7 +10,7 @@
 	import { dayTime, plantInstant, plantLocal, sayLength, sayWhen } from '$lib/ui/format.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
-	import { figure, quantity, say, unitName } from '$lib/ui/theirs.svelte.ts';
+	import { figure, quantity, unitName } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -196,11 +196,20 @@
 		{#if data.leftOut.length}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Not for these jobs</h2>
-				<table class="rows text-sm">
-					<tbody
-						>{#each data.leftOut as l (l.id)}<tr class="text-soft"><td>{l.id}</td><td>{say(l.why)}</td></tr>{/each}</tbody
-					>
-				</table>
+				<DataTable
+					small
+					whole
+					name="jars-left-out"
+					label="Not for these jobs"
+					rows={data.leftOut}
+					key={(l) => l.id}
+					rowClass={() => 'text-soft'}
+					columns={[
+						{ id: 'jar', title: 'Jar', value: (l) => l.id },
+						{ id: 'why', title: 'Why', value: (l) => l.why }
+					]}
+					empty="None."
+				/>
 			</section>
 		{/if}
 		<Caution text="A jar warms by itself, never on a heater; cold paste is neither opened nor stirred." />

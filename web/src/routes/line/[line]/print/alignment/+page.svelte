@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { noData } from '@keen-relay/core/judgement';
 	import Caution from '$lib/ui/Caution.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
@@ -153,17 +154,28 @@
 		{/if}
 		<section class="min-h-0">
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Latest prints</h2>
-			<table class="rows text-sm">
-				<tbody>
-					{#each data.readings.slice(0, 14) as r (r.serial)}
-						<tr class={shown?.serial === r.serial ? 'font-semibold' : ''}
-							><td class="w-6"><LevelMark level={r.result.verdict.level} /></td><td
-								><button class="text-left" onclick={() => (chosen = r.serial)}>{r.serial}</button></td
-							><td class="n">{quantity(r.result.maxUm, 1, 'µm')}</td><td class="n">{fixed(r.result.stretchPpm, 0)} ppm</td></tr
-						>
-					{/each}
-				</tbody>
-			</table>
+			{#snippet mark({ result }: (typeof data.readings)[number])}<LevelMark level={result.verdict.level} />{/snippet}
+			{#snippet named({ serial }: (typeof data.readings)[number])}<button class="text-left" onclick={() => (chosen = serial)}
+					>{serial}</button
+				>{/snippet}
+			<DataTable
+				small
+				whole
+				name="alignment"
+				label="Latest prints"
+				testid="alignments"
+				rows={data.readings.slice(0, 14)}
+				key={(r) => r.serial}
+				onpick={(r) => (chosen = r.serial)}
+				picked={(r) => shown?.serial === r.serial}
+				columns={[
+					{ id: 'mark', title: '', value: () => null, cell: mark, class: 'w-6' },
+					{ id: 'panel', title: 'Panel', value: (r) => r.serial, cell: named },
+					{ id: 'off', title: 'farthest, µm', value: (r) => r.result.maxUm, decimals: 1 },
+					{ id: 'stretch', title: 'stretch, ppm', value: (r) => r.result.stretchPpm, decimals: 0 }
+				]}
+				empty="No print was aligned yet."
+			/>
 		</section>
 		<Caution text="The stage moves by itself: covers stay closed while it aligns." />
 	{/snippet}

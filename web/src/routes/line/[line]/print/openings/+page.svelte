@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { combine, noData } from '@keen-relay/core/judgement';
 	import { PAD_CLASS_NAMES, PAD_CLASSES, type PadClass } from '@keen-relay/core/parts';
 	import { judgePowder, suggestPowder } from '@keen-relay/core/paste';
@@ -304,13 +305,20 @@
 		{#if data.fit}<p class="text-sm text-soft">Curve {data.fit.revision}: {say(data.fit.fit.statement)}</p>{/if}
 		<section data-testid="factors">
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">This wall and paste beside the plant’s curve</h2>
-			<table class="rows text-sm">
-				<tbody
-					>{#each data.factors[wall] ?? [] as f (f.shape)}<tr
-							><td>{f.shape}</td><td class="n">× {fixed(f.factor, 3)}</td><td class="n">{f.pads} pads</td></tr
-						>{:else}<tr><td class="text-soft">No curve was fitted with this wall and paste: × 1.</td></tr>{/each}</tbody
-				>
-			</table>
+			<DataTable
+				small
+				whole
+				name="transfer-factors"
+				label="Shapes beside the plant’s curve"
+				rows={data.factors[wall] ?? []}
+				key={(f) => f.shape}
+				columns={[
+					{ id: 'shape', title: 'Shape', value: (f) => f.shape },
+					{ id: 'factor', title: 'factor', value: (f) => f.factor, decimals: 3 },
+					{ id: 'pads', title: 'pads', value: (f) => f.pads, figures: true }
+				]}
+				empty="No curve was fitted with this wall and paste: × 1."
+			/>
 			<p class="text-sm text-soft">
 				Each shape’s own share, drawn towards the curve where few pads speak (n/(n + 200)); the forecast uses it.
 			</p>

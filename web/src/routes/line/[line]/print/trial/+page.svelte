@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { page } from '$app/state';
 	import { untrack } from 'svelte';
 	import { noData, type Verdict } from '@keen-relay/core/judgement';
@@ -12,7 +13,7 @@
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import { clockTime } from '$lib/ui/format.ts';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
-	import { figure, fixed, quantity, titled, unitName } from '$lib/ui/theirs.svelte.ts';
+	import { fixed, quantity, unitName } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
@@ -115,27 +116,41 @@
 						>
 					</svg>
 				{:else if trial}
-					<table class="rows text-sm" data-testid="settings">
-						<thead
-							><tr
-								><th class="n">No.</th><th class="n">{titled('force, kg/cm')}</th><th class="n">{titled('speed, mm/s')}</th><th class="n"
-									>{titled('separation, mm/s')}</th
-								><th>set at</th><th class="n">panels</th></tr
-							></thead
-						>
-						<tbody>
-							{#each trial.settings as s, i (i)}
-								<tr class={i === now && going ? 'font-semibold' : i > now ? 'text-soft' : ''}>
-									<td class="n">{i + 1}{s.centre ? ', middle' : ''}</td>
-									<td class="n">{figure(s.value.force, 2, 'kg/cm')}</td><td class="n">{figure(s.value.speed, 0, 'mm/s')}</td><td class="n"
-										>{figure(s.value.separation, 1, 'mm/s')}</td
-									>
-									<td>{trial.steps[i] ? clockTime(trial.steps[i]!.from, zone) : ''}</td>
-									<td class="n">{trial.counts[i]} of {trial.panelsEach}</td>
-								</tr>
-							{/each}
-						</tbody>
-					</table>
+					<DataTable
+						whole
+						name="trial-settings"
+						label="Settings of the trial"
+						testid="settings"
+						rows={trial.settings.map((s, i) => ({ ...s, i }))}
+						key={({ i }) => i}
+						rowClass={({ i }) => (i === now && going ? 'font-semibold' : i > now ? 'text-soft' : '')}
+						columns={[
+							{
+								id: 'no',
+								title: 'No.',
+								value: ({ i }) => i + 1,
+								words: ({ i, centre }) => `${i + 1}${centre ? ', middle' : ''}`,
+								figures: true
+							},
+							{ id: 'force', title: 'force, kg/cm', value: ({ value }) => value.force, decimals: 2 },
+							{ id: 'speed', title: 'speed, mm/s', value: ({ value }) => value.speed, decimals: 0 },
+							{ id: 'separation', title: 'separation, mm/s', value: ({ value }) => value.separation, decimals: 1 },
+							{
+								id: 'set',
+								title: 'set at',
+								value: ({ i }) => (trial.steps[i] ? new Date(trial.steps[i].from).getTime() : null),
+								words: ({ i }) => (trial.steps[i] ? clockTime(trial.steps[i].from, zone) : '')
+							},
+							{
+								id: 'panels',
+								title: 'panels',
+								value: ({ i }) => trial.counts[i] ?? 0,
+								words: ({ i }) => `${trial.counts[i]} of ${trial.panelsEach}`,
+								figures: true
+							}
+						]}
+						empty="No setting."
+					/>
 				{:else}
 					<table class="rows max-w-2xl text-sm">
 						<thead><tr><th>Varied</th><th class="n">low</th><th class="n">high</th><th>unit</th><th class="n">recipe now</th></tr></thead>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { page } from '$app/state';
 	import { checkThresholds, type SignatureThresholds } from '@keen-relay/core/inspection';
 	import { InputError, type Verdict } from '@keen-relay/core/judgement';
@@ -123,15 +124,21 @@
 		</section>
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Revisions</h2>
-			<table class="rows text-sm">
-				<tbody
-					>{#each data.revisions as r (r.revision)}<tr
-							><td class="n">{r.revision}</td><td>{dayTime(r.createdAt, zone)}</td><td
-								>{r.by ?? ''}<br /><span class="text-soft">{say(r.note)}</span></td
-							></tr
-						>{:else}<tr><td class="text-soft">None yet: the model’s values.</td></tr>{/each}</tbody
-				>
-			</table>
+			<DataTable
+				small
+				whole
+				name="threshold-revisions"
+				label="Revisions"
+				rows={data.revisions}
+				key={(r) => r.revision}
+				columns={[
+					{ id: 'revision', title: 'No.', value: (r) => r.revision, figures: true },
+					{ id: 'at', title: 'Since', value: (r) => new Date(r.createdAt).getTime(), time: true },
+					{ id: 'by', title: 'By', value: (r) => r.by ?? '' },
+					{ id: 'why', title: 'Why', value: (r) => r.note }
+				]}
+				empty="None yet: the model’s values."
+			/>
 		</section>
 	{/snippet}
 </StationFrame>
