@@ -1,22 +1,29 @@
 <script lang="ts">
+	import { z } from 'zod';
 	import { approvals } from './approvals.svelte.ts';
+	import { entry } from './entry.svelte.ts';
+	import EntryForm from './EntryForm.svelte';
+	import TextField from './TextField.svelte';
 
 	let dialog: HTMLDialogElement | undefined = $state();
-	let badge = $state('');
-	let pin = $state('');
-	let missing = $state('');
 	$effect(() => {
 		if (approvals.open && !dialog?.open) dialog?.showModal();
 		if (!approvals.open && dialog?.open) dialog.close();
 	});
 
-	function give(event: SubmitEvent) {
-		event.preventDefault();
-		if (!badge.trim() || !pin) return void (missing = 'Scan or type the badge, and type the PIN.');
-		missing = '';
-		const given = { badge: badge.trim(), pin };
-		[badge, pin] = ['', ''];
-		approvals.give(given);
+	const { form, errors, enhance, reset } = entry({
+		id: 'approval',
+		schema: z.object({ badge: z.string().trim().min(1, 'scan or type the badge'), pin: z.string().min(1, 'type the PIN') }),
+		start: () => ({ badge: '', pin: '' }),
+		async sends(given) {
+			approvals.give(given);
+			return {};
+		}
+	});
+	/** Nothing typed stays behind. */
+	function leave() {
+		reset();
+		approvals.give(null);
 	}
 </script>
 
@@ -26,17 +33,11 @@
 	aria-label="Approval"
 	oncancel={(event) => {
 		event.preventDefault();
-		approvals.give(null);
+		leave();
 	}}
 >
 	{#if approvals.open}
-		<form
-			class="modal-box flex w-[520px] flex-col gap-3 border border-line bg-sheet p-6 shadow-none"
-			onsubmit={give}
-			method="post"
-			novalidate
-			autocomplete="off"
-		>
+		<EntryForm {enhance} label="Approval" class="modal-box flex w-[520px] flex-col gap-3 border border-line bg-sheet p-6 shadow-none">
 			<h2 class="text-2xl font-bold">
 				{approvals.open.second ? 'A second person approves this' : 'Badge and PIN'}
 			</h2>
@@ -46,29 +47,23 @@
 					: ''}.
 			</p>
 			<div class="grid grid-cols-2 gap-3">
-				<label class="flex flex-col gap-1"
-					><span class="text-soft">Badge</span><input
-						class="input h-16 w-full border-line bg-paper text-xl"
-						bind:value={badge}
-						data-scan
-					/></label
-				>
-				<label class="flex flex-col gap-1"
-					><span class="text-soft">PIN</span><input
-						class="input h-16 w-full border-line bg-paper text-xl"
-						type="password"
-						bind:value={pin}
-						autocomplete="off"
-					/></label
-				>
+				<TextField label="Badge" bind:value={$form.badge} errors={$errors.badge} scan class="h-16 bg-paper text-xl" />
+				<TextField
+					label="PIN"
+					type="password"
+					bind:value={$form.pin}
+					errors={$errors.pin}
+					class="h-16 bg-paper text-xl"
+					autocomplete="off"
+				/>
 			</div>
-			<p class="min-h-6 text-stop" role="alert">{missing || approvals.open.problem}</p>
+			<p class="min-h-6 text-stop" role="alert">{approvals.open.problem}</p>
 			<div class="flex gap-3">
-				<button class="btn min-h-16 flex-1 border-ink bg-transparent text-lg" type="button" onclick={() => approvals.give(null)}
+				<button class="btn min-h-16 flex-1 border-ink bg-transparent text-lg" type="button" onclick={leave}
 					>Leave it</button
 				>
 				<button class="btn min-h-16 flex-[2] text-lg btn-primary">Approve</button>
 			</div>
-		</form>
+		</EntryForm>
 	{/if}
 </dialog>

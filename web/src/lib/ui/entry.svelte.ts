@@ -10,21 +10,17 @@ import { unreadIn } from './unread.ts';
 
 type Fields = Record<string, unknown>;
 
-interface EntryOf<S extends z.ZodType<Fields, Fields>, T> {
+type Refuse = (issues: readonly Pick<Issue, 'field' | 'message'>[]) => void;
+
+interface Common<S extends z.ZodType<Fields, Fields>, T> {
 	/** Its own on the page. */
 	id: string;
 	/** What the route takes, read here too before anything is sent. */
 	schema: S;
 	/** What stands in the fields at first, and after something was entered; an empty number or choice is null. */
 	start: (after?: z.output<S>) => { [K in keyof z.input<S>]: z.input<S>[K] | null };
-	method?: 'POST' | 'PUT';
-	path: string | ((value: z.output<S>) => string);
-	/** What is sent, where it is more or other than the fields. */
-	body?: (value: z.output<S>) => unknown;
 	/** Where the server's name of a field stands in the form, where it is elsewhere. */
 	fieldAt?: (field: string) => string;
-	/** Said when it is done. */
-	done: (value: z.output<S>) => string;
 	then?: (answer: T, value: z.output<S>) => unknown;
 	/** Afterwards the fields keep what was entered: they show what stands now. */
 	stays?: boolean;
@@ -33,6 +29,19 @@ interface EntryOf<S extends z.ZodType<Fields, Fields>, T> {
 	/** What a person typed and did not send is kept for them under this name, and offered when they come back. */
 	draft?: { subject: string; base?: () => string };
 }
+
+interface Onto<S extends z.ZodType<Fields, Fields>> {
+	method?: 'POST' | 'PUT';
+	path: string | ((value: z.output<S>) => string);
+	/** What is sent, where it is more or other than the fields. */
+	body?: (value: z.output<S>) => unknown;
+	/** Said when it is done. */
+	done: (value: z.output<S>) => string;
+}
+
+/** Onto a route of ours; or, where badge and PIN are asked for, however that is answered: null where it was refused. */
+type EntryOf<S extends z.ZodType<Fields, Fields>, T> = Common<S, T> &
+	(Onto<S> | { sends: (value: z.output<S>, refuse: Refuse) => Promise<T | null> });
 
 /** A form onto one route of our own API: read by the route's schema before it is sent, what is wrong said at its field, sent as `act` sends, and what the server
  * refuses said at its field again. Made while its component is.
@@ -59,20 +68,13 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 		async onUpdate({ form: read }) {
 			if (!read.valid) return;
 			const value = read.data as z.output<S>;
-			const refused = (issues: readonly Issue[]) => {
+			const refused: Refuse = (issues) => {
 				for (const { field, message } of issues) {
 					const at = of.fieldAt?.(field) ?? field;
 					if (at.split('.')[0]! in begun) setError(read, at as never, sentence(field, message));
 				}
 			};
-			const path = typeof of.path === 'string' ? of.path : of.path(value);
-			const answer = await sendAndSay<T & { actionId?: number }>(
-				of.method ?? 'POST',
-				path,
-				of.body ? of.body(value) : value,
-				of.done(value),
-				refused
-			);
+			const answer = 'sends' in of ? await of.sends(value, refused) : await sentOnto<S, T>(of, value, refused);
 			if (!answer) return void (read.valid = false);
 			if (!of.stays) read.data = structuredClone(start(value)) as z.input<S>;
 			void draft?.drop();
@@ -92,6 +94,15 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 	}
 	const draft = of.draft && draftOf(form, of.draft);
 	return { ...form, draft };
+}
+
+function sentOnto<S extends z.ZodType<Fields, Fields>, T extends object>(
+	{ method = 'POST', path, body, done }: Onto<S>,
+	value: z.output<S>,
+	refused: Refuse
+): Promise<T | null> {
+	const at = typeof path === 'string' ? path : path(value);
+	return sendAndSay<T & { actionId?: number }>(method, at, body ? body(value) : value, done(value), refused);
 }
 
 const readBy =

@@ -1,53 +1,66 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
+	import { z } from 'zod';
 	import { goto } from '$app/navigation';
+	import { bodies } from '$lib/api/bodies.ts';
 	import { send } from '$lib/ui/api.ts';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
 
 	let { data } = $props();
-	let badge = $state('');
-	let pin = $state('');
-	let problem = $state('');
 	/** Whoever signs in with a starting code chooses a PIN first. */
 	let choosing = $state(false);
-	let newPin = $state('');
-	let again = $state('');
-	let busy = $state(false);
 	/** Before the page has come alive a press would only load it anew, with empty fields. */
 	let alive = $state(false);
 	onMount(() => {
 		alive = true;
 	});
+	const NOT_TOGETHER = 'This badge and PIN do not go together';
+	const badgeAndPin = z.object({
+		badge: z.string().trim().min(1, 'scan or type the badge'),
+		pin: z.string().min(1, 'type the PIN')
+	});
+	const signIn = (badge: string, pin: string) => send('POST', '/api/auth/sign-in/username', { username: badge, password: pin });
 
-	async function signIn(event: SubmitEvent) {
-		event.preventDefault();
-		if (!badge.trim() || !pin) return void (problem = 'Scan or type the badge, and type the PIN.');
-		busy = true;
-		const answer = await send('POST', '/api/auth/sign-in/username', { username: badge.trim(), password: pin });
-		busy = false;
-		if (answer.message === 'choose a PIN') {
-			[choosing, problem] = [true, ''];
-			return;
+	const signing = entry({
+		id: 'sign-in',
+		schema: badgeAndPin,
+		start: () => ({ badge: '', pin: '' }),
+		stays: true,
+		async sends({ badge, pin }, refuse) {
+			const answer = await signIn(badge, pin);
+			choosing = answer.message === 'choose a PIN';
+			if (answer.ok) await goto(data.to, { invalidateAll: true });
+			else if (!choosing) {
+				$typed.pin = '';
+				refuse([{ field: 'pin', message: /too many/i.test(answer.message) ? answer.message : NOT_TOGETHER }]);
+			}
+			return answer.ok ? {} : null;
 		}
-		if (!answer.ok) {
-			problem = /too many/i.test(answer.message) ? answer.message : 'This badge and PIN do not go together.';
-			pin = '';
-			return;
+	});
+	const { form: typed, errors: wrong, submitting: busy } = signing;
+	const first = entry({
+		id: 'first-pin',
+		schema: bodies.firstPin
+			.pick({ newPin: true })
+			.extend({ again: z.string() })
+			.refine(({ newPin, again }) => newPin === again, { path: ['again'], message: 'The two PINs differ. Type the same one twice' }),
+		start: () => ({ newPin: '', again: '' }),
+		stays: true,
+		async sends({ newPin }, refuse) {
+			const { badge, pin: code } = $typed;
+			const chosen = await send('POST', '/api/v1/first-pin', { badge: badge.trim(), code, newPin });
+			if (chosen.ok && (await signIn(badge.trim(), newPin)).ok) {
+				await goto(data.to, { invalidateAll: true });
+				return {};
+			}
+			refuse([{ field: 'newPin', message: chosen.message || NOT_TOGETHER }]);
+			return null;
 		}
-		await goto(data.to, { invalidateAll: true });
-	}
-	async function choose(event: SubmitEvent) {
-		event.preventDefault();
-		if (!newPin) return void (problem = 'Choose a PIN.');
-		if (newPin !== again) return void (problem = 'The two PINs differ. Type the same one twice.');
-		busy = true;
-		const chosen = await send('POST', '/api/v1/first-pin', { badge: badge.trim(), code: pin, newPin });
-		if (!chosen.ok) {
-			busy = false;
-			return void (problem = chosen.message);
-		}
-		pin = newPin;
-		await signIn(event);
-	}
+	});
+	const { form: chosen, errors: refused, submitting: choosingNow } = first;
+	const BIG = 'h-16 bg-paper text-xl';
 </script>
 
 <main class="grid h-dvh grid-cols-[1fr_460px]">
@@ -79,51 +92,43 @@
 		{/if}
 	</div>
 	{#if choosing}
-		<form class="flex flex-col justify-center gap-4 bg-sheet px-12" onsubmit={choose} method="post" novalidate>
+		<EntryForm enhance={first.enhance} label="Choose your PIN" class="flex flex-col justify-center gap-4 bg-sheet px-12">
 			<h1 class="text-[28px] font-bold">Choose your PIN</h1>
 			<p>It signs for what you do, and only you know it. The starting code opens nothing after this.</p>
-			<label class="flex flex-col gap-1"
-				><span>PIN</span>
-				<!-- svelte-ignore a11y_autofocus -->
-				<input
-					class="input h-16 w-full border-line bg-paper text-xl"
-					type="password"
-					bind:value={newPin}
-					autocomplete="new-password"
-					autofocus
-				/></label
+			<TextField
+				label="PIN"
+				type="password"
+				bind:value={$chosen.newPin}
+				errors={$refused.newPin}
+				class={BIG}
+				autocomplete="new-password"
+				autofocus
+			/>
+			<TextField
+				label="The same PIN again"
+				type="password"
+				bind:value={$chosen.again}
+				errors={$refused.again}
+				class={BIG}
+				autocomplete="new-password"
+			/>
+			<button class="btn h-16 text-xl btn-primary" disabled={$choosingNow || !alive}>{$choosingNow ? 'One moment…' : 'Use this PIN'}</button
 			>
-			<label class="flex flex-col gap-1"
-				><span>The same PIN again</span><input
-					class="input h-16 w-full border-line bg-paper text-xl"
-					type="password"
-					bind:value={again}
-					autocomplete="new-password"
-				/></label
-			>
-			<p class="min-h-6 text-stop" role="alert">{problem}</p>
-			<button class="btn h-16 text-xl btn-primary" disabled={busy || !alive}>{busy ? 'One moment…' : 'Use this PIN'}</button>
-		</form>
+		</EntryForm>
 	{:else}
-		<form class="flex flex-col justify-center gap-4 bg-sheet px-12" onsubmit={signIn} method="post" novalidate>
+		<EntryForm enhance={signing.enhance} label="Sign in" class="flex flex-col justify-center gap-4 bg-sheet px-12">
 			<h1 class="text-[28px] font-bold">Sign in</h1>
-			<label class="flex flex-col gap-1">
-				<span>Badge</span>
-				<!-- svelte-ignore a11y_autofocus -->
-				<input class="input h-16 w-full border-line bg-paper text-xl" bind:value={badge} data-scan autocomplete="username" autofocus />
-			</label>
-			<label class="flex flex-col gap-1">
-				<span>PIN, or a starting code</span>
-				<input
-					class="input h-16 w-full border-line bg-paper text-xl"
-					type="password"
-					bind:value={pin}
-					aria-label="PIN"
-					autocomplete="current-password"
-				/>
-			</label>
-			<p class="min-h-6 text-stop" role="alert">{problem}</p>
-			<button class="btn h-16 text-xl btn-primary" disabled={busy || !alive}>{busy ? 'Signing in…' : 'Sign in'}</button>
-		</form>
+			<TextField label="Badge" bind:value={$typed.badge} errors={$wrong.badge} scan class={BIG} autocomplete="username" autofocus />
+			<TextField
+				label="PIN, or a starting code"
+				spoken="PIN"
+				type="password"
+				bind:value={$typed.pin}
+				errors={$wrong.pin}
+				class={BIG}
+				autocomplete="current-password"
+			/>
+			<button class="btn h-16 text-xl btn-primary" disabled={$busy || !alive}>{$busy ? 'Signing in…' : 'Sign in'}</button>
+		</EntryForm>
 	{/if}
 </main>
