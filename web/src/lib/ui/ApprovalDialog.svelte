@@ -59,9 +59,7 @@
 			</div>
 			<p class="min-h-6 text-stop" role="alert">{approvals.open.problem}</p>
 			<div class="flex gap-3">
-				<button class="btn min-h-16 flex-1 border-ink bg-transparent text-lg" type="button" onclick={leave}
-					>Leave it</button
-				>
+				<button class="btn min-h-16 flex-1 border-ink bg-transparent text-lg" type="button" onclick={leave}>Leave it</button>
 				<button class="btn min-h-16 flex-[2] text-lg btn-primary">Approve</button>
 			</div>
 		</EntryForm>
