@@ -262,6 +262,14 @@ describe('what is said of a set-up', () => {
 
 	test('printing, it is good; under an override it is watched and says whose', () => {
 		expect(said({}, [], true)).toMatchObject({ level: 'good', statement: 'All 9 points of J-7 are proven.' });
+		// Proven before the start, and no longer so: it prints on, and says which.
+		const reported = { slots: [slot('P/1'), slot('P/2', null, 'L-9')] };
+		expect(said(reported, [], true)).toMatchObject({
+			level: 'watch',
+			statement:
+				'J-7 prints; 8 of 9 points are as they were proven. Feeders: 1 of 2 slots is not verified. P/2: The machine reports reel L-9, which nobody has scanned.',
+			doNext: ['Scan P/2, its feeder and a reel of R-10K']
+		});
 		expect(said({ support: null }, [leave(['support'])], true)).toMatchObject({
 			level: 'watch',
 			statement: 'J-7 prints under an override: support. D. Quill: first article, looked at by hand',

@@ -227,7 +227,7 @@ function feedersItem({ slots }: ReadyFacts, item: MakeItem): ReadyItem {
 		return item(
 			'feeders',
 			'open',
-			`${open.length} of ${slots.length} slots are not verified. ${first.label}: ${openWords(first.reported)}`,
+			`${open.length} of ${slots.length} slots ${open.length === 1 ? 'is' : 'are'} not verified. ${first.label}: ${openWords(first.reported)}`,
 			{
 				...rest,
 				where: first.where,
@@ -325,6 +325,14 @@ export function judgeReady(
 			doNext: started ? [] : ['Start printing']
 		};
 	if (items.length === 0) return noData('Nothing to set up.');
+	const lost = items.filter((i) => i.mark !== 'proven');
+	if (lost.length)
+		return {
+			level: 'watch',
+			statement: `${number} prints; ${items.length - lost.length} of ${items.length} points are as they were proven. ${lost[0]!.name}: ${lost[0]!.why}`,
+			because,
+			doNext: lost.flatMap((item) => (item.next === null ? [] : [item.next]))
+		};
 	return started
 		? { level: 'good', statement: `All ${items.length} points of ${number} are proven.`, because, doNext: [] }
 		: { level: 'act', statement: `${number} is ready: all ${items.length} points are proven.`, because, doNext: ['Start printing'] };

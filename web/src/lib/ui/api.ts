@@ -129,9 +129,14 @@ function refusedUnread(body: unknown): boolean {
 	if (typeof body !== 'object' || body === null || Object.keys(body).length === 0) return false;
 	const unread = unreadIn(document.querySelector('main'), (field) => !field.closest('form.entry'));
 	if (!unread) return false;
-	sayNot(`${unread.getAttribute('aria-label') ?? 'A field'} cannot be read: ${unread.validationMessage} Nothing was sent.`);
-	unread.focus();
+	sayUnread(unread);
 	return true;
+}
+
+/** Says which field could not be read, and why, and goes to it. */
+export function sayUnread(field: HTMLInputElement | HTMLTextAreaElement): void {
+	sayNot(`${field.getAttribute('aria-label') ?? 'A field'} cannot be read: ${field.validationMessage} Nothing was sent.`);
+	field.focus();
 }
 
 /** Writes the reversing record of an action. */

@@ -4,8 +4,9 @@ import { fromStore, get } from 'svelte/store';
 import { setError, superForm, type SuperForm } from 'sveltekit-superforms/client';
 import type { z } from 'zod';
 import type { Issue } from '@keen-relay/core/judgement';
-import { sendAndSay } from './api.ts';
+import { sayUnread, sendAndSay } from './api.ts';
 import { Draft } from './drafts.svelte.ts';
+import { same } from './same.ts';
 import { unreadIn } from './unread.ts';
 
 type Fields = Record<string, unknown>;
@@ -62,7 +63,7 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 			// What could not be read as a number or date stands in its field, and is not in the value.
 			const unread = unreadIn(formElement);
 			if (!unread) return;
-			unread.focus();
+			sayUnread(unread);
 			cancel();
 		},
 		async onUpdate({ form: read }) {
@@ -88,7 +89,11 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 		$effect(() => {
 			const stands = start() as z.input<S>;
 			untrack(() => {
+				const typed = get(form.form);
 				if (tainted.current === undefined || !form.isTainted()) form.form.set(stands, { taint: 'untaint-all' });
+				// What was typed may stand by now, kept over somebody else's: the next edit starts from there.
+				else if ('startedFrom' in stands && same(edited(typed), edited(stands)))
+					form.form.set({ ...typed, startedFrom: stands.startedFrom }, { taint: false });
 			});
 		});
 	}
@@ -104,6 +109,9 @@ function sentOnto<S extends z.ZodType<Fields, Fields>, T extends object>(
 	const at = typeof path === 'string' ? path : path(value);
 	return sendAndSay<T & { actionId?: number }>(method, at, body ? body(value) : value, done(value), refused);
 }
+
+/** What a person edits: not what it started from, nor why. */
+const edited = (value: Fields): Fields => ({ ...value, startedFrom: undefined, note: undefined });
 
 const readBy =
 	<S extends z.ZodType<Fields, Fields>>(schema: S) =>

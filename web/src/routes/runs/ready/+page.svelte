@@ -25,7 +25,7 @@
 	let chosen = $state<ReadyCode[]>([]);
 	const held = $derived((ready?.overrides ?? []).filter((o) => holdsAt(o, plantTime.now)));
 	const overridden = (code: ReadyCode) => held.find((o) => o.codes.includes(code)) ?? null;
-	const mayBe = $derived((ready?.items ?? []).filter((item) => item.mayOverride && !overridden(item.code)));
+	const mayBe = $derived((ready?.missing ?? []).filter((item) => item.mayOverride));
 	const codes = $derived(chosen.filter((code) => mayBe.some((item) => item.code === code)));
 
 	const brief = $derived((ready?.items ?? []).filter((item) => codes.includes(item.code) && BRIEFLY.includes(item.code)));

@@ -184,7 +184,6 @@
 		</label>
 	{/snippet}
 	{#snippet picture()}
-		{#if draft}<DraftOffer {draft} />{/if}
 		<EntryForm {enhance} id="oven-recipe" label="Oven recipe" class="h-full">
 			{#if lastGood && data.side}
 				<OvenPicture
@@ -204,6 +203,7 @@
 		</EntryForm>
 	{/snippet}
 	{#snippet side()}
+		{#if draft}<DraftOffer {draft} />{/if}
 		<KeyFigure value={use} unit="%" label="of the window used" {verdict} />
 		{#if result.check}
 			<section>
