@@ -66,7 +66,7 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 			sayUnread(unread);
 			cancel();
 		},
-		async onUpdate({ form: read }) {
+		async onUpdate({ form: read, result }) {
 			if (!read.valid) return;
 			const value = read.data as z.output<S>;
 			const refused: Refuse = (issues) => {
@@ -76,8 +76,14 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 				}
 			};
 			const answer = 'sends' in of ? await of.sends(value, refused) : await sentOnto<S, T>(of, value, refused);
-			if (!answer) return void (read.valid = false);
-			if (!of.stays) read.data = structuredClone(start(value)) as z.input<S>;
+			if (!answer) {
+				// What was refused is still what somebody typed: a draft of it is kept, and nothing takes its place.
+				Object.assign(result, { type: 'failure', status: 422 });
+				read.valid = false;
+				return;
+			}
+			// What follows what stands is told by the page that is read anew.
+			if (!of.stays && !of.follows) read.data = structuredClone(start(value)) as z.input<S>;
 			void draft?.drop();
 			await of.then?.(answer, value);
 			// Not waited for: what is pressed while the page is read anew is not lost.
