@@ -3,3 +3,4 @@ export * from './pace.ts';
 export * from './ready.ts';
 export * from './start.ts';
 export * from './station.ts';
+export * from './recurrence.ts';

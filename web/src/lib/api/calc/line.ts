@@ -1,7 +1,7 @@
 import { panelGeometry } from '@keen-relay/core/artwork';
 import { dealParts, ovenHeadwayS, planLine } from '@keen-relay/core/balance';
 import { layoutBank, panelsLeft, piecesLeft } from '@keen-relay/core/feeders';
-import { judgePace } from '@keen-relay/core/line';
+import { judgePace, lineTimes } from '@keen-relay/core/line';
 import { axisTimeS, gantryCycle, judgePicks } from '@keen-relay/core/placement';
 import { z } from 'zod';
 import { axis, placerData } from '$lib/stations/place.ts';
@@ -67,6 +67,42 @@ export const line = [
 			]
 		},
 		run: ({ stages, partTypesByHand }) => judgePace(stages, partTypesByHand)
+	}),
+	calculation({
+		name: 'line_recurrence',
+		summary:
+			'How panels go through a line, exactly: machines that keep a panel until there is room after them, and ovens as belts that never stop; blocked, starved, lead and panels on the line.',
+		input: z.object({
+			stages: z
+				.array(
+					z.discriminatedUnion('kind', [
+						z.object({
+							kind: z.literal('machine'),
+							name: z.string(),
+							serviceS: z.array(z.number()).min(1).max(10_000),
+							placesBefore: z.number().default(0)
+						}),
+						z.object({
+							kind: z.literal('belt'),
+							name: z.string(),
+							headwayS: z.number(),
+							transitS: z.number(),
+							placesBefore: z.number().default(0),
+							gate: z.enum(['blind', 'safe']).default('safe')
+						})
+					])
+				)
+				.min(1)
+				.max(30)
+		}),
+		example: {
+			stages: [
+				{ kind: 'machine', name: 'Place', serviceS: [20, 20, 20, 20, 20, 20] },
+				{ kind: 'belt', name: 'Oven', headwayS: 15, transitS: 60, placesBefore: 1 },
+				{ kind: 'machine', name: 'Optical', serviceS: [18, 18, 80, 18, 18, 18], placesBefore: 4 }
+			]
+		},
+		run: ({ stages }) => lineTimes(stages)
 	}),
 	calculation({
 		name: 'feeder_layout',
