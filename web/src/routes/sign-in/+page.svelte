@@ -32,10 +32,7 @@
 			const answer = await signIn(badge, pin);
 			choosing = answer.message === 'choose a PIN';
 			if (answer.ok) await goto(data.to, { invalidateAll: true });
-			else if (!choosing) {
-				$typed.pin = '';
-				refuse([{ field: 'pin', message: /too many/i.test(answer.message) ? answer.message : NOT_TOGETHER }]);
-			}
+			else if (!choosing) refuse([{ field: 'pin', message: /too many/i.test(answer.message) ? answer.message : NOT_TOGETHER }]);
 			return answer.ok ? {} : null;
 		}
 	});

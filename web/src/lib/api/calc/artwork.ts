@@ -30,6 +30,7 @@ import {
 import { boardSideAreaMm2, checkStencil, forecastOpening, MOST_TAPER_UM, transfer, WALLS } from '@keen-relay/core/stencil';
 import { z } from 'zod';
 import { panelLayout } from '../bodies.ts';
+import { compareRevisions } from '@keen-relay/core/boards';
 import { calculation } from './calculation.ts';
 import { opening } from './opening.ts';
 
@@ -65,7 +66,36 @@ const POSITIONS = [
 const BOM = 'Part number,Designators,Quantity,Package\nR-10K,R1-R4,4,RESC1005X40N\n';
 const NETLIST = 'P  UNITS CUST 1\n327GND              R1    -1          A01X+007520Y+006000X0500Y0540R000 S2\n999\n';
 
+const revisedPart = z.object({
+	refDes: z.string().min(1),
+	partNumber: z.string().default(''),
+	value: z.string().default(''),
+	packageName: z.string().default(''),
+	side: z.enum(['top', 'bottom']).default('top'),
+	xMm: z.number(),
+	yMm: z.number(),
+	rotationDeg: z.number().default(0),
+	fitted: z.boolean().default(true)
+});
+
 export const artwork = [
+	calculation({
+		name: 'board_revisions',
+		summary:
+			'What has changed from one revision of a board to the next, by designator: value, part number, turned, package, side, swapped, moved, added, removed; another origin or turn of the whole board is taken out first.',
+		input: z.object({ before: z.array(revisedPart).max(5_000), after: z.array(revisedPart).max(5_000) }),
+		example: {
+			before: [
+				{ refDes: 'R1', partNumber: 'FB-R-10K', value: '10k', xMm: 5, yMm: 5 },
+				{ refDes: 'R2', partNumber: 'FB-R-10K', value: '10k', xMm: 15, yMm: 5 }
+			],
+			after: [
+				{ refDes: 'R1', partNumber: 'FB-R-12K', value: '12k', xMm: 5, yMm: 5 },
+				{ refDes: 'R2', partNumber: 'FB-R-10K', value: '10k', xMm: 15, yMm: 5 }
+			]
+		},
+		run: ({ before, after }) => compareRevisions(before, after)
+	}),
 	calculation({
 		name: 'paste_layer',
 		summary: 'Openings of a paste layer in RS-274X: area, perimeter, governing width, centre; issues by line.',
