@@ -1,5 +1,14 @@
 import { describe, expect, test } from 'vitest';
-import { causeStatistic, followUp, panelsNeeded, reopens, SIGNATURE_THRESHOLDS, type CauseCode, type SignatureRun } from './index.ts';
+import {
+	causeStatistic,
+	followUp,
+	panelsNeeded,
+	reopens,
+	SIGNATURE_THRESHOLDS,
+	splitAtAct,
+	type CauseCode,
+	type SignatureRun
+} from './index.ts';
 import { writtenRun, type Shape } from './written-run.test-kit.ts';
 
 const run = (shape: Shape = {}) => writtenRun({ rows: 2, panels: 16, ...shape });
@@ -102,4 +111,13 @@ describe('whether an action helped', () => {
 		expect(reopens('STROKE_PAIR', 10, [{ code: 'CLOG_WIPE' }])).toBe(false);
 		expect(panelsNeeded('CLOG_WIPE')).toBe(12);
 	});
+});
+
+test('an act stands among prints by when they were printed: what lay printed and not yet inspected is before it, what was in the printer is neither', () => {
+	const printed = [100, 200, 300, 400];
+	expect(splitAtAct(printed, 99)).toEqual({ before: 0, from: 1 });
+	expect(splitAtAct(printed, 199)).toEqual({ before: 1, from: 2 });
+	expect(splitAtAct(printed, 200)).toEqual({ before: 2, from: 3 });
+	expect(splitAtAct(printed, 400)).toEqual({ before: 4, from: 4 });
+	expect(splitAtAct([], 400)).toEqual({ before: 0, from: 0 });
 });

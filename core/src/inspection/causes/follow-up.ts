@@ -97,3 +97,13 @@ export function followUp(
 export function reopens(code: CauseCode, panelsSinceAction: number, latest: readonly Pick<Signature, 'code'>[]): boolean {
 	return panelsSinceAction <= REOPEN_PANELS && latest.some((s) => s.code === code);
 }
+
+/** Where an act stands among prints: those that were out of the printer before it, and those that were begun after it. What was being printed just then counts on
+ * neither side, and what was inspected only afterwards counts by when it was printed.
+ * @param printedMs when each print was done, ascending
+ * @returns how many prints lie before, and the index of the first that counts as after
+ */
+export function splitAtAct(printedMs: readonly number[], doneMs: number): { before: number; from: number } {
+	const before = printedMs.filter((ms) => ms <= doneMs).length;
+	return { before, from: Math.min(before + 1, printedMs.length) };
+}

@@ -1,4 +1,4 @@
-import { CAUSES, causeText, reopens, REOPEN_PANELS, type SignatureReport } from '@keen-relay/core/inspection';
+import { CAUSES, causeText, reopens, REOPEN_PANELS, splitAtAct, type SignatureReport } from '@keen-relay/core/inspection';
 import { refuse } from '../../answer.ts';
 import { isAway } from '../../db/away.ts';
 import { announce, db } from '../../db/index.ts';
@@ -108,8 +108,12 @@ async function updateCases(runId: number): Promise<void> {
 				.execute();
 			continue;
 		}
-		if (c.donePrints === null || (c.state !== 'done' && c.state !== 'better')) continue;
-		const since = panels.slice(c.donePrints);
+		if (c.donePrints === null || c.doneAt === null || (c.state !== 'done' && c.state !== 'better')) continue;
+		const act = splitAtAct(
+			panels.map((p) => p.printedAt.getTime()),
+			c.doneAt.getTime()
+		);
+		const since = panels.slice(act.from);
 		const after = await signatureRun(runId, since.slice(-WINDOW));
 		if (c.state === 'better') {
 			if (since.length > REOPEN_PANELS || !after) continue;
@@ -123,7 +127,7 @@ async function updateCases(runId: number): Promise<void> {
 			changed = true;
 			continue;
 		}
-		const before = await signatureRun(runId, panels.slice(Math.max(0, c.donePrints - WINDOW), c.donePrints));
+		const before = await signatureRun(runId, panels.slice(Math.max(0, act.before - WINDOW), act.before));
 		if (!before) continue;
 		const answer = await heavily('signatureFollowUp', before, after, c.signature, by.model, by.thresholds, by.golden?.efficiency);
 		await db
