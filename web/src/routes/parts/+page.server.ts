@@ -1,6 +1,6 @@
 import { db } from '$lib/server/db/index.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
-import { reelsNow } from '$lib/server/stations/place/reels.ts';
+import { reelsNow } from '$lib/server/queries/reels.ts';
 
 const LATEST = 60;
 

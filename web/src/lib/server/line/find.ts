@@ -11,8 +11,8 @@ import { plantNow } from '../plant/clock.ts';
 import { jarsNow } from '../queries/jars.ts';
 import { lineOf } from '../queries/bead.ts';
 import { currentRun } from '../queries/runs.ts';
-import { needsOf } from '../stations/place/slots.ts';
-import { reelsNow } from '../stations/place/reels.ts';
+import { needsOf } from '../queries/slots.ts';
+import { reelsNow } from '../queries/reels.ts';
 
 const REPLY = { ok: true, href: null, badge: null, moves: [], waits: null } satisfies Partial<Found>;
 

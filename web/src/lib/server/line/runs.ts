@@ -7,7 +7,7 @@ import { logAction, type Actor } from '../plant/log.ts';
 import { Refusal, refuse } from '../answer.ts';
 import { machinesNow } from '../queries/stations.ts';
 import { currentRun, missingForRun, otherSideRun, waitingPanels } from '../queries/runs.ts';
-import { feedFrom, leftInPlace } from '../stations/place/slots.ts';
+import { feedFrom, leftInPlace } from '../queries/slots.ts';
 import { readinessOf } from '../stations/print/ready.ts';
 
 export async function createJob(

@@ -1,4 +1,4 @@
-import { feedersNow } from '$lib/server/stations/place/reels.ts';
+import { feedersNow } from '$lib/server/queries/reels.ts';
 
 /** Feeders with what is in them and where they stand. */
 export async function load({ depends }) {

@@ -1,6 +1,6 @@
 import { bakeHours, THICKEST_BODY_MM } from '@keen-relay/core/parts';
 import { plantNow } from '$lib/server/plant/clock.ts';
-import { reelsNow } from '$lib/server/stations/place/reels.ts';
+import { reelsNow } from '$lib/server/queries/reels.ts';
 
 /** Every reel that has to be kept dry, the one that ends first at the top. */
 export async function load({ depends }) {

@@ -1,6 +1,6 @@
 import { db } from '$lib/server/db/index.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
-import { reelsNow } from '$lib/server/stations/place/reels.ts';
+import { reelsNow } from '$lib/server/queries/reels.ts';
 
 /** Every reel that is there, and all that happened to the one that is open. */
 export async function load({ depends, url }) {

@@ -3,7 +3,7 @@ import { plantNow } from '$lib/server/plant/clock.ts';
 import { sayTo } from '$lib/server/people/preferences.ts';
 import { LABEL_SIZES, labelPdf, pdfResponse } from '$lib/server/sheets/pdf.ts';
 import { dataMatrix } from '$lib/server/sheets/labels.ts';
-import { reelsNow } from '$lib/server/stations/place/reels.ts';
+import { reelsNow } from '$lib/server/queries/reels.ts';
 
 /** The label of ?reel= on a label of ?size=: Data Matrix, part, maker's lot, count and whose it is. */
 export async function GET({ url, locals }) {

@@ -11,8 +11,8 @@ import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { currentRun } from '../../queries/runs.ts';
 import { stationsOf } from '../../queries/stations.ts';
-import { reelsNow } from './reels.ts';
-import { feedFrom, needsOf, runHours, scanned } from './slots.ts';
+import { reelsNow } from '../../queries/reels.ts';
+import { feedFrom, needsOf, runHours, scanned } from '../../queries/slots.ts';
 
 export type ScanAnswer = Found & { codes: string[] };
 

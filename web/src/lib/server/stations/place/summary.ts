@@ -3,7 +3,7 @@ import { judgeOwnPace } from '@keen-relay/core/line';
 import { judgePicks } from '@keen-relay/core/placement';
 import { SPLICE_LEAD_S, spliceDues } from '@keen-relay/core/schedule';
 import { picksOf, reels, type LoadedReel } from '../../queries/results.ts';
-import { slotsOf } from './slots.ts';
+import { slotsOf } from '../../queries/slots.ts';
 import { runOutOf } from './run-out.ts';
 import { noRun, type CurrentRun, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
 

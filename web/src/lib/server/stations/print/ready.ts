@@ -4,7 +4,7 @@ import type { Verdict } from '@keen-relay/core/judgement';
 import { db } from '../../db/index.ts';
 import { beadNow, lineOf } from '../../queries/bead.ts';
 import { jarsNow } from '../../queries/jars.ts';
-import { slotsOf, type SlotState } from '../place/slots.ts';
+import { slotsOf, type SlotState } from '../../queries/slots.ts';
 import type { CurrentRun } from '../summary.ts';
 import { bladesOf } from './blades.ts';
 import { supportVerdict } from './print-run.ts';

@@ -1,7 +1,7 @@
 import { programAge } from '@keen-relay/core/balance';
 import { judgePace } from '@keen-relay/core/line';
 import { machineData, stagesOf } from '$lib/stations/index.ts';
-import { slotsOf } from '$lib/server/stations/place/slots.ts';
+import { slotsOf } from '$lib/server/queries/slots.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
 import { planFor } from '$lib/server/stations/place/program.ts';
 import { correctedSince } from '$lib/server/queries/stations.ts';

@@ -4,7 +4,7 @@ import { plantNow } from '$lib/server/plant/clock.ts';
 import { currentRun } from '$lib/server/queries/runs.ts';
 import { stationsOf } from '$lib/server/queries/stations.ts';
 import { route } from '$lib/server/route.ts';
-import { slotsOf } from '$lib/server/stations/place/slots.ts';
+import { slotsOf } from '$lib/server/queries/slots.ts';
 
 export const GET = route({
 	who: 'signedIn',

@@ -3,13 +3,13 @@ import { piecesLeft } from '@keen-relay/core/feeders';
 import type { Selectable } from 'kysely';
 import type { z } from 'zod';
 import type { bodies } from '$lib/api/bodies.ts';
-import { refuse } from '../../answer.ts';
-import { announce, db, type Db, type Trx } from '../../db/index.ts';
-import { sameCode } from '../../db/same-code.ts';
-import type { DB } from '../../db/tables.ts';
-import { plantNow } from '../../plant/clock.ts';
-import { logAction, type Actor } from '../../plant/log.ts';
-import { takenFrom } from '../../queries/reel-use.ts';
+import { refuse } from '../answer.ts';
+import { announce, db, type Db, type Trx } from '../db/index.ts';
+import { sameCode } from '../db/same-code.ts';
+import type { DB } from '../db/tables.ts';
+import { plantNow } from '../plant/clock.ts';
+import { logAction, type Actor } from '../plant/log.ts';
+import { takenFrom } from './reel-use.ts';
 
 export interface ReelNow {
 	code: string;

@@ -1,9 +1,9 @@
 import type { LinePlan } from '@keen-relay/core/balance';
 import { dockFeeder, type FeederSetUp, type Quadrant, type SlotNeed, type StandingSlot } from '@keen-relay/core/feeders';
 import { machineData } from '$lib/stations/index.ts';
-import { db, type Trx } from '../../db/index.ts';
-import { reels } from '../../queries/results.ts';
-import { stationsOf } from '../../queries/stations.ts';
+import { db, type Trx } from '../db/index.ts';
+import { reels } from './results.ts';
+import { stationsOf } from './stations.ts';
 import { reelsNow, type ReelNow } from './reels.ts';
 
 /** What is needed of a placer's slots by a program. Nobody said yet how pin 1 lies in the tape, so that is not compared. */
