@@ -519,7 +519,7 @@ test('the cause of a fault is named with its evidence; after the action the pane
 		await page.waitForTimeout(5 * LOOK_MS);
 	});
 	// The simulated printer is mended by the report; the next panels show it.
-	const better = page.getByText(/Better: \d+\.\d before, \d\.\d over the \d+ panels since/).first();
+	const better = page.getByText(/Better: [\d.]+ before, [\d.]+ over the \d+ panels since/).first();
 	await atRate(page, 60, () => expect(better).toBeVisible({ timeout: 240_000 }));
 });
 
