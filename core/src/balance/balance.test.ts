@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { layoutBank, panelsLeft, pickPosition, piecesLeft, type FeederNeed } from '../feeders/index.ts';
-import { dealParts, ovenHeadwayS, type MachineLoad, type PartLoad } from './index.ts';
+import { dealParts, ovenHeadwayS, placingHours, type MachineLoad, type PartLoad } from './index.ts';
 
 /** Every deal there is: the optimum that the descent is held against. */
 function bestOfAll(parts: readonly PartLoad[], machines: readonly MachineLoad[]): number {
@@ -206,4 +206,10 @@ describe('run-out and takt', () => {
 		expect(ovenHeadwayS(200, 60, 80)).toBeLessThan(ovenHeadwayS(200, 60, 70));
 		expect(ovenHeadwayS(200, 40, 70)).toBeLessThan(ovenHeadwayS(200, 60, 70));
 	});
+});
+
+test('panels take the slowest placer’s time each; none are left, or no placer, is no time', () => {
+	const plan = { machines: [{ totalS: 36 }, { totalS: 72 }] as Parameters<typeof placingHours>[0]['machines'] };
+	expect([placingHours(plan, 100), placingHours(plan, 0), placingHours(plan, -3)]).toEqual([2, 0, 0]);
+	expect(placingHours({ machines: [] }, 100)).toBe(0);
 });

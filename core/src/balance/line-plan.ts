@@ -175,3 +175,7 @@ function planMachine(machine: PlacerSpec, types: readonly PartType[], panel: Pan
 export function ovenHeadwayS(panelLengthMm: number, gapMm: number, beltCmPerMin: number): number {
 	return ((panelLengthMm + gapMm) * 60) / (beltCmPerMin * 10);
 }
+
+/** Hours that so many panels take at the pace of the slowest placer. */
+export const placingHours = ({ machines }: Pick<LinePlan, 'machines'>, panels: number): number =>
+	(Math.max(0, panels) * Math.max(0, ...machines.map((m) => m.totalS))) / 3600;

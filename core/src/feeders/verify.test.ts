@@ -3,6 +3,7 @@ import * as fc from 'fast-check';
 import {
 	dockFeeder,
 	judgeDocked,
+	reelTakenSince,
 	SCAN_CODES,
 	slotMark,
 	spliceReel,
@@ -208,6 +209,13 @@ test('whatever is scanned: the codes stand in their order, and only good ones le
 				expect([slot, more.blocked, more.pieces]).toEqual([said.codes.includes('OK') && more.part === 'D-SCH' ? 14 : 12, null, 500]);
 		})
 	);
+});
+
+test('the reel that a machine has taken since the scan is named; one that was scanned after it, or is the same, is not', () => {
+	const docked = { reel: 'L-1', dockedMs: 100 };
+	const took = (reel: string, loadedMs: number) => reelTakenSince(docked, { reel, loadedMs });
+	expect([took('L-2', 101), took('L-2', 100), took('L-1', 101)]).toEqual(['L-2', null, null]);
+	expect([reelTakenSince(null, { reel: 'L-2', loadedMs: 101 }), reelTakenSince(docked, null)]).toEqual([null, null]);
 });
 
 describe('what stands in the slots', () => {

@@ -237,6 +237,14 @@ export interface StandingSlot {
 	reported: string | null;
 }
 
+/** The reel that a machine has taken since a feeder was scanned into its slot; null where it is the one that was scanned.
+ * @param load what was reported last for the slot
+ */
+export const reelTakenSince = (
+	feeder: { reel: string | null; dockedMs: number } | null,
+	load: { reel: string; loadedMs: number } | null
+): string | null => (feeder && load && load.loadedMs > feeder.dockedMs && load.reel !== feeder.reel ? load.reel : null);
+
 /** right: scanned, and it is what the program asks for. wrong: it must not run. open: nobody has scanned what feeds there. */
 export type SlotMark = 'right' | 'wrong' | 'open';
 export const slotMark = ({ check }: Pick<StandingSlot, 'check'>): SlotMark => (check === null ? 'open' : check.ok ? 'right' : 'wrong');

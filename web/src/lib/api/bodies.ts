@@ -17,6 +17,8 @@ const badge = z.string().trim().min(1, 'scan a badge').max(64);
 const newName = z.string().trim().min(1, 'type a name').max(60);
 const newBadge = z.string().regex(/^[A-Za-z0-9-]{2,20}$/, 'letters, digits and dashes, 2 to 20');
 const pin = z.string().min(1, 'type the PIN').max(64);
+/** Who signs in, or approves. */
+export const badgeAndPin = z.object({ badge: z.string().trim().min(1, 'scan or type the badge').max(64), pin });
 export const recipeBody = z.object({ setC: z.array(z.number()).min(1).max(20), beltCmPerMin: z.number() });
 
 /** Letters, digits and what file names have; a draft belongs to a place of the application. */

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { z } from 'zod';
+	import { badgeAndPin } from '$lib/api/bodies.ts';
 	import { approvals } from './approvals.svelte.ts';
 	import { entry } from './entry.svelte.ts';
 	import EntryForm from './EntryForm.svelte';
@@ -13,7 +13,7 @@
 
 	const { form, errors, enhance, reset } = entry({
 		id: 'approval',
-		schema: z.object({ badge: z.string().trim().min(1, 'scan or type the badge'), pin: z.string().min(1, 'type the PIN') }),
+		schema: badgeAndPin,
 		start: () => ({ badge: '', pin: '' }),
 		async sends(given) {
 			approvals.give(given);

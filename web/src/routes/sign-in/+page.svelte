@@ -2,7 +2,7 @@
 	import { onMount } from 'svelte';
 	import { z } from 'zod';
 	import { goto } from '$app/navigation';
-	import { bodies } from '$lib/api/bodies.ts';
+	import { badgeAndPin, bodies } from '$lib/api/bodies.ts';
 	import { send } from '$lib/ui/api.ts';
 	import { entry } from '$lib/ui/entry.svelte.ts';
 	import EntryForm from '$lib/ui/EntryForm.svelte';
@@ -17,10 +17,6 @@
 		alive = true;
 	});
 	const NOT_TOGETHER = 'This badge and PIN do not go together';
-	const badgeAndPin = z.object({
-		badge: z.string().trim().min(1, 'scan or type the badge'),
-		pin: z.string().min(1, 'type the PIN')
-	});
 	const signIn = (badge: string, pin: string) => send('POST', '/api/auth/sign-in/username', { username: badge, password: pin });
 
 	const signing = entry({

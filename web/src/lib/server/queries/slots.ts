@@ -1,8 +1,8 @@
-import type { LinePlan } from '@keen-relay/core/balance';
-import { dockFeeder, type FeederSetUp, type Quadrant, type SlotNeed, type StandingSlot } from '@keen-relay/core/feeders';
+import { placingHours, type LinePlan } from '@keen-relay/core/balance';
+import { dockFeeder, reelTakenSince, type FeederSetUp, type Quadrant, type SlotNeed, type StandingSlot } from '@keen-relay/core/feeders';
 import { machineData } from '$lib/stations/index.ts';
 import { db, type Trx } from '../db/index.ts';
-import { reels } from './results.ts';
+import { reels, type LoadedReel } from './results.ts';
 import { stationsOf } from './stations.ts';
 import { reelsNow, type ReelNow } from './reels.ts';
 
@@ -31,8 +31,7 @@ export const scanned = (reel: ReelNow, feederMm: number): FeederSetUp['reels'][n
 });
 
 /** Hours until a run is over at its slowest placer's pace. */
-export const runHours = (run: { plan: LinePlan; panels: number; finished: number | null }): number =>
-	(Math.max(0, run.panels - (run.finished ?? 0)) * Math.max(0, ...run.plan.machines.map((m) => m.totalS))) / 3600;
+export const runHours = ({ plan, panels, finished }: RunOfSlots): number => placingHours(plan, panels - (finished ?? 0));
 
 export interface SlotState extends StandingSlot {
 	stationId: number;
@@ -65,7 +64,8 @@ async function slotStates(
 		const needs = needsOf(run.plan, station.name);
 		const here = docked.filter((f) => f.stationId === station.id);
 		const setUp: FeederSetUp = {
-			slots: machineData({ role: 'place', spec: station.spec }, 'place')!.placer.slots,
+			// The machine may have been corrected to fewer slots since the program was released: what it then asks for is still scanned.
+			slots: Math.max(machineData({ role: 'place', spec: station.spec }, 'place')!.placer.slots, ...needs.map((n) => n.slot)),
 			needs,
 			feeders: docked.map(({ code, tapeMm, pitchMm, reel, outOfService }) => ({ id: code, tapeMm, pitchMm, reel, outOfService })),
 			reels: known.map((reel) => scanned(reel, docked.find((f) => f.reel === reel.code)!.tapeMm)),
@@ -77,8 +77,10 @@ async function slotStates(
 			.map((slot) => {
 				const feeder = here.find((f) => f.slot === slot) ?? null;
 				const load = loaded.find((l) => l.stationId === station.id && l.slot === slot);
-				const since = load && feeder && load.loadedAt > feeder.dockedAt! && load.reel !== feeder.reel;
-				const reported = since ? load.reel : null;
+				const reported = reelTakenSince(
+					feeder && { reel: feeder.reel, dockedMs: feeder.dockedAt!.getTime() },
+					load ? { reel: load.reel, loadedMs: load.loadedAt.getTime() } : null
+				);
 				const of = known.find((reel) => reel.code === feeder?.reel) ?? null;
 				return {
 					of,
@@ -100,14 +102,18 @@ async function slotStates(
 
 const placersOf = async (lineId: number) => (await stationsOf(lineId)).filter((s) => s.role === 'place');
 
-/** The slots of a line as they stand for its run, read once for each look at the run. */
-const seen = new WeakMap<object, Promise<SlotState[]>>();
-export function slotsOf(run: RunOfSlots & { id: number }, lineId: number, nowMs: number): Promise<SlotState[]> {
+/** The slots of a line as they stand for its run, and the reels that were loaded into them: read once for each look at the run. */
+const seen = new WeakMap<object, Promise<{ slots: SlotState[]; loaded: LoadedReel[] }>>();
+export function slotsOf(
+	run: RunOfSlots & { id: number },
+	lineId: number,
+	nowMs: number
+): Promise<{ slots: SlotState[]; loaded: LoadedReel[] }> {
 	const known = seen.get(run);
 	if (known) return known;
 	const read = (async () => {
 		const [placers, loaded] = await Promise.all([placersOf(lineId), reels(run.id)]);
-		return (await slotStates(placers, run, loaded, nowMs)).map(({ slot }) => slot);
+		return { slots: (await slotStates(placers, run, loaded, nowMs)).map(({ slot }) => slot), loaded };
 	})();
 	seen.set(run, read);
 	return read;

@@ -2,20 +2,23 @@ import { judgeDocked, judgeRound, piecesLeft } from '@keen-relay/core/feeders';
 import { judgeOwnPace } from '@keen-relay/core/line';
 import { judgePicks } from '@keen-relay/core/placement';
 import { SPLICE_LEAD_S, spliceDues } from '@keen-relay/core/schedule';
-import { picksOf, reels, type LoadedReel } from '../../queries/results.ts';
-import { slotsOf } from '../../queries/slots.ts';
+import { picksOf, type LoadedReel } from '../../queries/results.ts';
+import { slotsOf, type SlotState } from '../../queries/slots.ts';
 import { runOutOf } from './run-out.ts';
 import { noRun, type CurrentRun, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
 
-/** What the placers of a line go by together, read once for all of them: every reel that is loaded, and the round of splices ahead. */
-const shared = new WeakMap<LineContext, Promise<{ loaded: LoadedReel[]; ahead: Awaited<ReturnType<typeof runOutOf>> | null }>>();
+/** What the placers of a line go by together, read once for all of them: the slots and every reel that is loaded, and the round of splices ahead. */
+const shared = new WeakMap<
+	LineContext,
+	Promise<{ slots: SlotState[]; loaded: LoadedReel[]; ahead: Awaited<ReturnType<typeof runOutOf>> | null }>
+>();
 function sharedOf(line: LineContext, run: CurrentRun) {
 	const known = shared.get(line);
 	if (known) return known;
 	const read = (async () => {
-		const loaded = await reels(run.id);
+		const { slots, loaded } = await slotsOf(run, line.lineId, line.nowMs);
 		const { taktS } = line.pace;
-		return { loaded, ahead: taktS ? await runOutOf(line.lineId, run, loaded, line.nowMs, taktS) : null };
+		return { slots, loaded, ahead: taktS ? await runOutOf(line.lineId, run, loaded, line.nowMs, taktS) : null };
 	})();
 	shared.set(line, read);
 	return read;
@@ -26,11 +29,7 @@ export async function placeSummary(station: StationRow, line: LineContext): Prom
 	const { run, nowMs, pace, cycles, toGo } = line;
 	if (!run) return noRun();
 	const plan = run.plan.machines.find((m) => m.machine === station.name);
-	const [seen, { loaded, ahead }, slots] = await Promise.all([
-		picksOf(station.id, run.id),
-		sharedOf(line, run),
-		slotsOf(run, line.lineId, nowMs)
-	]);
+	const [seen, { slots, loaded, ahead }] = await Promise.all([picksOf(station.id, run.id), sharedOf(line, run)]);
 	// A stop that no order of splices avoids is said where it happens, while somebody can still be called; what is due now stands in next up.
 	const late =
 		ahead &&

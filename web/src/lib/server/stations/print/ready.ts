@@ -22,7 +22,7 @@ export interface Readiness {
 
 /** How the set-up of a run stands: every point with its mark, what was overridden, and what is missing. */
 export async function readinessOf(run: CurrentRun, lineId: number, nowMs: number): Promise<Readiness> {
-	const [about, line, jars, blades, overrides, slots] = await Promise.all([
+	const [about, line, jars, blades, overrides, { slots }] = await Promise.all([
 		db
 			.selectFrom('run')
 			.innerJoin('stencil', 'stencil.id', 'run.stencilId')

@@ -1,5 +1,6 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { feedersNow, keepFeeder } from '$lib/server/queries/reels.ts';
+import { feedersNow } from '$lib/server/queries/reels.ts';
+import { keepFeeder } from '$lib/server/stations/place/reels.ts';
 import { route } from '$lib/server/route.ts';
 
 export const GET = route({

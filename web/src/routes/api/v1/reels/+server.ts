@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { bodies } from '$lib/api/bodies.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
-import { receiveReel, reelsNow } from '$lib/server/queries/reels.ts';
+import { reelsNow } from '$lib/server/queries/reels.ts';
+import { receiveReel } from '$lib/server/stations/place/reels.ts';
 import { route } from '$lib/server/route.ts';
 
 export const GET = route({

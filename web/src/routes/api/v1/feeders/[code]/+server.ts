@@ -1,5 +1,5 @@
 import { bodies } from '$lib/api/bodies.ts';
-import { changeFeeder } from '$lib/server/queries/reels.ts';
+import { changeFeeder } from '$lib/server/stations/place/reels.ts';
 import { route } from '$lib/server/route.ts';
 
 export const PUT = route({

@@ -5,7 +5,6 @@ import { slotsOf } from '$lib/server/queries/slots.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
 import { planFor } from '$lib/server/stations/place/program.ts';
 import { correctedSince } from '$lib/server/queries/stations.ts';
-import { reels } from '$lib/server/queries/results.ts';
 import { stationPage } from '$lib/server/line/station-page.ts';
 
 export async function load({ params, url, depends, parent }) {
@@ -45,8 +44,9 @@ export async function load({ params, url, depends, parent }) {
 	);
 	const takt = running ? ((await parent()).line?.pace ?? planned) : planned;
 	const timed = takt.byStation.map(({ name, secondsS }) => ({ name, secondsPerPanel: secondsS }));
-	const loaded = running ? await reels(running.id, station.id) : [];
-	const slots = running ? (await slotsOf(running, lineId, await plantNow())).filter((slot) => slot.stationId === station.id) : [];
+	const line = running ? await slotsOf(running, lineId, await plantNow()) : null;
+	const here = ({ stationId }: { stationId: number }) => stationId === station.id;
+	const [slots, loaded] = [line?.slots.filter(here) ?? [], line?.loaded.filter(here) ?? []];
 	return {
 		side,
 		sides,

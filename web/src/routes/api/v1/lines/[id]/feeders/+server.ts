@@ -12,7 +12,7 @@ export const GET = route({
 	run: async ({ id }) => {
 		const run = await currentRun(id);
 		if (!run) return null;
-		const [machines, stations, slots] = await Promise.all([feedersOf(run), stationsOf(id), slotsOf(run, id, await plantNow())]);
+		const [machines, stations, { slots }] = await Promise.all([feedersOf(run), stationsOf(id), slotsOf(run, id, await plantNow())]);
 		return {
 			runId: run.id,
 			machines: machines.map(({ name, feeders, ...rest }) => ({
