@@ -6,6 +6,19 @@ const choose = async (page: Page, files: Record<string, ReturnType<typeof file>>
 	for (const [name, chosen] of Object.entries(files)) await page.locator(`input[name="${name}"]`).setInputFiles(chosen);
 };
 const verdict = (page: Page) => page.getByTestId('verdict');
+/** A scanner types a burst, a key every 5 ms however busy the machine is, and ends it with Enter. */
+const scanWhereTheFocusIs = (page: Page, code: string) =>
+	page.evaluate((keys) => {
+		const field = document.activeElement as HTMLInputElement;
+		const start = performance.now();
+		[...keys, 'Enter'].forEach((key, i) => {
+			const event = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true });
+			Object.defineProperty(event, 'timeStamp', { value: start + 5 * i });
+			if (!field.dispatchEvent(event) || key.length > 1) return;
+			field.value += key;
+			field.dispatchEvent(new Event('input', { bubbles: true }));
+		});
+	}, code);
 
 test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 	await signIn(page, 'basil', '2002');
@@ -60,23 +73,24 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 	});
 
 	await test.step('what was chosen and typed is there again after looking elsewhere and coming back', async () => {
-		await page.locator('input[name="name"]').fill('Half typed');
+		await page.getByLabel('Board', { exact: true }).fill('Half typed');
 		await page.getByRole('link', { name: 'Packages' }).click();
 		await expect(page).toHaveURL(/packages/);
 		await page.goBack();
-		await expect(page.locator('input[name="name"]')).toHaveValue('Half typed');
+		await expect(page.getByLabel('Board', { exact: true })).toHaveValue('Half typed');
 		await expect(page.getByLabel('Width, mm')).toHaveValue('40');
 		await expect(page.getByTestId('read-summary')).toContainText('32 openings, 13 parts');
-		for (const field of ['unit', 'decimal', 'positionsSide']) await page.locator(`select[name="${field}"]`).selectOption('');
+		for (const field of ['Positions in', 'Decimal sign', 'Side of the parts in the file'])
+			await page.getByLabel(field, { exact: true }).selectOption('as the file says');
 	});
 
 	await test.step('the board is read, drawn, reconciled and kept', async () => {
 		await choose(page, { paste: file('paste.gbr', PASTE), positions: file('xy.csv', POSITIONS), bom: file('bom.csv', PARTS_LIST) });
 		await expect(page.getByTestId('read-summary')).toHaveText('32 openings, 13 parts, 2 lines of the parts list. The files agree.');
 		await expect(page.getByTestId('board-drawing')).toBeVisible();
-		await page.locator('input[name="name"]').fill('Humidity controller');
-		await page.locator('input[name="customer"]').fill('Cellar Caps');
-		await page.locator('input[name="revision"]').fill('A');
+		await page.getByLabel('Board', { exact: true }).fill('Humidity controller');
+		await page.getByLabel('Customer', { exact: true }).fill('Cellar Caps');
+		await page.getByLabel('Revision', { exact: true }).fill('A');
 		await page.getByRole('button', { name: 'Keep as board revision' }).click();
 		await expect(page.getByRole('heading', { name: /Humidity controller A, top/ })).toBeVisible();
 		await page.getByLabel('Columns', { exact: true }).fill('2');
@@ -287,16 +301,7 @@ test('a scan is taken wherever the focus is, and never stays in a field', async 
 	await signIn(page, 'anwen', '2001');
 	await page.goto('/panels');
 	await page.getByLabel('Part of a serial').focus();
-	// A scanner types a burst and ends it with Enter.
-	await page.evaluate(() => {
-		const field = document.activeElement as HTMLInputElement;
-		const key = (k: string) => {
-			const event = new KeyboardEvent('keydown', { key: k, bubbles: true, cancelable: true });
-			if (field.dispatchEvent(event) && k.length === 1) field.value += k;
-		};
-		for (const k of 'J-2411-0003') key(k);
-		key('Enter');
-	});
+	await scanWhereTheFocusIs(page, 'J-2411-0003');
 	await expect(page.getByTestId('scan-reply')).toContainText('Panel J-2411-0003');
 	await expect(page.getByLabel('Part of a serial')).toHaveValue('');
 	await expect(page).toHaveURL(/\/panels$/);
@@ -331,14 +336,7 @@ test('a scan is taken wherever the focus is, and never stays in a field', async 
 		await page.getByRole('button', { name: 'Receive a jar' }).click();
 		const number = page.getByLabel('Number on the label');
 		await number.focus();
-		await page.evaluate(() => {
-			const field = document.activeElement as HTMLInputElement;
-			for (const k of [...'J-0099', 'Enter']) {
-				if (!field.dispatchEvent(new KeyboardEvent('keydown', { key: k, bubbles: true, cancelable: true })) || k.length > 1) continue;
-				field.value += k;
-				field.dispatchEvent(new Event('input', { bubbles: true }));
-			}
-		});
+		await scanWhereTheFocusIs(page, 'J-0099');
 		await expect(number).toHaveValue('J-0099');
 		await expect(page.getByTestId('scan-reply')).toBeHidden();
 		await expect(page.getByLabel('Paste of the jar')).toBeFocused();

@@ -177,9 +177,9 @@ export async function firstPanelByPages(page: Page, browser: Browser, base: stri
 		await engineer.getByLabel('Height, in').fill('30 mm');
 		await engineer.getByLabel('Height, in').press('Tab');
 		await expect(engineer.getByTestId('read-summary')).toContainText('The files agree.');
-		await engineer.locator('input[name="name"]').fill('Mushroom-house humidity controller');
-		await engineer.locator('input[name="customer"]').fill('Cellar Caps');
-		await engineer.locator('input[name="revision"]').fill('A');
+		await engineer.getByLabel('Board', { exact: true }).fill('Mushroom-house humidity controller');
+		await engineer.getByLabel('Customer', { exact: true }).fill('Cellar Caps');
+		await engineer.getByLabel('Revision', { exact: true }).fill('A');
 		await engineer.getByRole('button', { name: 'Keep as board revision' }).click();
 		await expect(engineer.getByRole('heading', { name: /humidity controller A, top/ })).toBeVisible();
 		await engineer.getByLabel('Columns', { exact: true }).fill('2');

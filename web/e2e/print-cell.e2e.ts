@@ -269,7 +269,7 @@ test('a joint that needs more paste makes a step of the foil, drawn, kept clear 
 	// A little more than a pad of the connector gets from 80 µm: 100 µm give it, with a step under the ball grid.
 	await needs.getByLabel('Paste a joint needs, mm³').fill('0.146');
 	await needs.getByRole('button', { name: 'Say what it needs' }).click();
-	await expect(needs).toContainText('J1: coplanarity');
+	await expect(needs.getByRole('row', { name: /J1 coplanarity/ })).toBeVisible();
 	await expect(page.getByTestId('verdict')).toContainText(/\d+ openings stand too near the step: .+, 1\.0\d mm from U2/);
 	await expect.poll(() => page.getByTestId('board-drawing').evaluate((canvas: HTMLCanvasElement) => canvas.toDataURL())).not.toBe(one);
 	await page.getByTestId('verdict').click();
@@ -297,8 +297,7 @@ test('a pin in paste: hole and pin say what a joint needs, a pin that does not f
 	// (π/4 · (1² − 0.7²) · 1.2 + 0.25) mm³ of metal, 51 % of the paste's volume.
 	await expect(needs).toContainText('0.731 mm³ of metal in 1.2 mm of board, so 1.433 mm³ of paste');
 	await needs.getByRole('button', { name: 'Say what it needs' }).click();
-	await expect(needs).toContainText('J1: pin 0.7 mm in a hole of 1 mm, 1.2 mm board');
-	await expect(needs).toContainText('1.433 mm³');
+	await expect(needs.getByRole('row', { name: /J1 pin 0.7 mm in a hole of 1 mm, 1.2 mm board 1.433/ })).toBeVisible();
 	await needs.getByRole('button', { name: 'Take back' }).click();
 	await expect(needs).toContainText('None said');
 });
@@ -352,7 +351,8 @@ test('limits from the spread of the run only tighten; nothing is kept before a p
 	await signIn(page, 'dessa', '200468');
 	await page.goto('/line/1/paste-check/limits');
 	const own = page.getByTestId('statistical');
-	await expect(own).toContainText(/\d+\.\d ± \d+\.\d %/);
+	const first = own.locator('tbody tr').first();
+	await expect(first).toContainText(/\d+\.\d/);
 	// A class needs 20 panels that passed.
 	await expect
 		.poll(
@@ -363,7 +363,7 @@ test('limits from the spread of the run only tighten; nothing is kept before a p
 			{ timeout: 120_000, intervals: [3000] }
 		)
 		.toBe(true);
-	const name = (await own.getByRole('row').first().getByRole('cell').first().textContent())!;
+	const name = (await first.getByRole('cell').first().textContent())!.trim();
 	const above = page.getByLabel(`${name}: above`).first();
 	const before = Number(await above.inputValue());
 	await own.getByRole('button', { name: 'Tighten to them' }).click();

@@ -55,11 +55,11 @@ test('a panel’s layer: the page asks with a picture, cuts one circuit out, and
 	await expect(page.getByTestId('issues')).toContainText('belongs to no circuit: a mark, a coupon, or a rail?');
 	await expect(page.getByText(/One circuit of 18\.\d+ × 13\.\d+ mm was cut out, 8 openings/)).toBeVisible();
 	for (const [name, value] of [
-		['name', 'Loan tracker'],
-		['customer', 'Quay Museum'],
-		['revision', 'A']
+		['Board', 'Loan tracker'],
+		['Customer', 'Quay Museum'],
+		['Revision', 'A']
 	] as const)
-		await page.locator(`input[name="${name}"]`).fill(value);
+		await page.getByLabel(name, { exact: true }).fill(value);
 	await page.getByRole('button', { name: 'Keep as board revision' }).click();
 	await expect(page.getByRole('heading', { name: /Loan tracker A, top/ })).toBeVisible();
 	await expect(page.getByText('2 circuits stand as in the layer they were read from.')).toBeVisible();
@@ -76,11 +76,11 @@ test('the other side is added: turned to what the machine sees, on the same pane
 	await choose(page, { paste: file('top.gbr', gerber(pads(TOP))), positions: file('xy.csv', POSITIONS), bom: file('bom.csv', BOM) });
 	await expect(page.getByTestId('read-summary')).toContainText('The files agree.');
 	for (const [name, value] of [
-		['name', 'Tag reader'],
-		['customer', 'Quay Museum'],
-		['revision', 'B']
+		['Board', 'Tag reader'],
+		['Customer', 'Quay Museum'],
+		['Revision', 'B']
 	] as const)
-		await page.locator(`input[name="${name}"]`).fill(value);
+		await page.getByLabel(name, { exact: true }).fill(value);
 	await page.getByRole('button', { name: 'Keep as board revision' }).click();
 	await page.getByRole('link', { name: 'Add the other side' }).click();
 	await expect(page.getByRole('heading', { name: 'Tag reader B, bottom side' })).toBeVisible();

@@ -57,6 +57,30 @@ export const depositLimits = z.object({
 	offsetShare: z.number()
 });
 
+const boardName = (what: string) => z.string().trim().max(60, `${what} of 60 letters at most`).default('');
+const chosen = <T extends string>(...values: T[]) => z.enum(values).nullable().default(null);
+/** What is said beside the files of one side of a board. */
+export const boardFields = z.object({
+	/** The board revision that gets its other side; null: the board is new. */
+	revisionId: id.nullable().default(null),
+	name: boardName('a name'),
+	customer: boardName('a name'),
+	revision: boardName('a revision'),
+	side: z.enum(['top', 'bottom']),
+	/** Null where the outline says it. */
+	widthMm: z.number().positive().max(2000).nullable().default(null),
+	heightMm: z.number().positive().max(2000).nullable().default(null),
+	thicknessMm: z.number().min(0.2).max(6),
+	copperLayers: z.int().min(0).max(40),
+	copperPct: z.number().min(0).max(100),
+	/** Null: as the file says. */
+	unit: chosen('mm', 'mil', 'inch'),
+	decimal: chosen('.', ','),
+	positionsSide: chosen('top', 'bottom'),
+	layerUnit: chosen('mm', 'inch'),
+	content: chosen('circuit', 'panel')
+});
+
 /** How circuits repeat on a panel, mm. */
 export const panelLayout = z.object({
 	rows: z.int(),
@@ -112,6 +136,12 @@ const lineName = z
 	.regex(/^[^/]+$/, 'no slash: messages name their source as line/station');
 
 export const bodies = {
+	/** With its files; those are read alone (`boardFields`) before it has a name. */
+	board: boardFields.superRefine((board, context) => {
+		if (board.revisionId !== null) return;
+		for (const field of ['name', 'customer', 'revision'] as const)
+			if (!board[field]) context.addIssue({ code: 'custom', path: [field], message: 'type it' });
+	}),
 	paste: z.object({
 		id: id.optional(),
 		startedFrom,

@@ -14,8 +14,20 @@
 		class?: string;
 		/** Of the label around it. */
 		around?: string;
+		/** Another one was chosen. */
+		onchange?: () => void;
 	}
-	let { label, spoken, value = $bindable(), options, errors, disabled = false, class: looks = 'h-12', around = '' }: Props = $props();
+	let {
+		label,
+		spoken,
+		value = $bindable(),
+		options,
+		errors,
+		disabled = false,
+		class: looks = 'h-12',
+		around = '',
+		onchange
+	}: Props = $props();
 	const id = $props.id();
 	const wrong = $derived(Boolean(errors?.length));
 </script>
@@ -25,6 +37,7 @@
 		class="select w-full border-line bg-sheet {wrong ? 'border-act' : ''} {looks}"
 		bind:value
 		{disabled}
+		{onchange}
 		aria-label={spoken ?? label}
 		aria-invalid={wrong}
 		aria-describedby={wrong ? id : undefined}

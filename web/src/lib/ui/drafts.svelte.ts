@@ -1,6 +1,7 @@
 import { untrack } from 'svelte';
 import { page } from '$app/state';
 import { send } from './api.ts';
+import { same } from './same.ts';
 
 const SAVE_AFTER_MS = 1200;
 
@@ -72,7 +73,10 @@ export class Draft<T> {
 
 	async #ask(): Promise<void> {
 		const answer = await send<{ draft: { content: T; base: string; savedAt: string } | null }>('GET', this.#path);
-		this.offered = answer.data?.draft ?? null;
+		const draft = answer.data?.draft ?? null;
+		// What stands in the fields already is not offered.
+		this.#kept = draft !== null && same(draft.content, JSON.parse(JSON.stringify(this.of.read())));
+		this.offered = this.#kept ? null : draft;
 		this.#asked = true;
 	}
 

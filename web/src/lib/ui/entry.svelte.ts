@@ -27,6 +27,8 @@ interface Common<S extends z.ZodType<Fields, Fields>, T> {
 	stays?: boolean;
 	/** What stands is changed here, and tried before it is kept: until somebody types, the fields show what stands. */
 	follows?: boolean;
+	/** The field that says why, no part of what is edited; null: there is none. */
+	why?: string | null;
 	/** What a person typed and did not send is kept for them under this name, and offered when they come back. */
 	draft?: { subject: string; base?: () => string };
 }
@@ -98,7 +100,7 @@ export function entry<S extends z.ZodType<Fields, Fields>, T extends object = ob
 				const typed = get(form.form);
 				if (tainted.current === undefined || !form.isTainted()) form.form.set(stands, { taint: 'untaint-all' });
 				// What was typed may stand by now, kept over somebody else's: the next edit starts from there.
-				else if ('startedFrom' in stands && same(edited(typed), edited(stands)))
+				else if ('startedFrom' in stands && same(edited(typed, of.why), edited(stands, of.why)))
 					form.form.set({ ...typed, startedFrom: stands.startedFrom }, { taint: false });
 			});
 		});
@@ -117,7 +119,11 @@ function sentOnto<S extends z.ZodType<Fields, Fields>, T extends object>(
 }
 
 /** What a person edits: not what it started from, nor why. */
-const edited = (value: Fields): Fields => ({ ...value, startedFrom: undefined, note: undefined });
+const edited = (value: Fields, why: string | null = 'note'): Fields => ({
+	...value,
+	startedFrom: undefined,
+	...(why && { [why]: undefined })
+});
 
 const readBy =
 	<S extends z.ZodType<Fields, Fields>>(schema: S) =>

@@ -1,23 +1,28 @@
 <script module lang="ts">
-	/** What was chosen and typed, kept while the page is left and come back to. */
-	let draft: FormData | null = null;
+	/** What was chosen and typed, kept while the page is left and come back to: files are no part of a draft. */
+	let left: { of: number | null; typed: unknown; files: Map<string, FileList> } | null = null;
 </script>
 
 <script lang="ts">
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import { figure, quantity, say } from '$lib/ui/theirs.svelte.ts';
-	import { onMount, tick } from 'svelte';
+	import { onMount, tick, untrack } from 'svelte';
+	import { get } from 'svelte/store';
 	import { beforeNavigate, goto } from '$app/navigation';
 	import type { BoardPart, CircuitGuess, Finding, PanelLayout } from '@keen-relay/core/artwork';
 	import { boxOf, type Ring } from '@keen-relay/core/geometry';
 	import { type Issue } from '@keen-relay/core/judgement';
 	import type { ClassedAperture, InUnit } from '@keen-relay/core/boards';
+	import { bodies } from '$lib/api/bodies.ts';
 	import { send } from '$lib/ui/api.ts';
-	import { unreadIn } from '$lib/ui/unread.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import { drawnParts } from '$lib/ui/geometry.ts';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import FieldError from '$lib/ui/FieldError.svelte';
+	import SelectField from '$lib/ui/SelectField.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
 	import Issues from '$lib/ui/Issues.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 
@@ -46,7 +51,7 @@
 		['netlist', 'Netlist', 'IPC-D-356A', '', false, false],
 		['layers', 'Other layers', 'copper, mask …', '', false, true]
 	] as const;
-	let form: HTMLFormElement | undefined = $state();
+	let files: Record<string, HTMLInputElement> = $state({});
 	let read = $state.raw<Read | null>(null);
 	let issues: Issue[] = $state.raw([]);
 	let busy = $state(false);
@@ -57,8 +62,6 @@
 	let asked = 0;
 	let checking: Promise<void> = Promise.resolve();
 	let picked = $state<number | null>(null);
-	/** What a person said the layer is; empty until they are asked. */
-	let content = $state<'' | 'circuit' | 'panel'>('');
 	/** Questions that the files leave open: each is answered where it is asked. */
 	const QUESTIONS: Record<
 		string,
@@ -94,7 +97,6 @@
 			]
 		}
 	};
-	let said = $state({ unit: '', layerUnit: '', decimal: '', positionsSide: '' });
 	const open = $derived(
 		(read?.issues ?? []).flatMap((issue, i) => {
 			const question = QUESTIONS[issue.code];
@@ -106,21 +108,66 @@
 	const all = $derived<Issue[]>(read ? [...read.issues, ...read.findings] : issues);
 	const errors = $derived(all.filter((issue) => issue.severity === 'error').length);
 
-	const filesChosen = () =>
-		['paste', 'positions', 'bom'].every((name) => (form?.elements.namedItem(name) as HTMLInputElement | null)?.files?.length);
-
-	/** Sent in millimetres, as they are kept. */
-	let sizes = $state<Record<'widthMm' | 'heightMm' | 'thicknessMm' | 'copperLayers' | 'copperPct', number | null>>({
-		widthMm: null,
-		heightMm: null,
-		thicknessMm: 1.6,
-		copperLayers: 4,
-		copperPct: 55
+	const {
+		form,
+		errors: wrong,
+		enhance,
+		draft
+	} = entry({
+		id: 'board',
+		schema: bodies.board,
+		start: () => ({
+			revisionId: data.of?.id ?? null,
+			name: '',
+			customer: '',
+			revision: '',
+			side: data.side,
+			widthMm: null,
+			heightMm: null,
+			thicknessMm: 1.6,
+			copperLayers: 4,
+			copperPct: 55,
+			unit: null,
+			decimal: null,
+			positionsSide: null,
+			layerUnit: null,
+			content: null
+		}),
+		async sends(_, refuse) {
+			if (missing.length) return null;
+			busy = true;
+			// A size typed just before the click is read first; what it brings may forbid the keeping.
+			await checking;
+			if (read?.refused) return ((busy = false), null);
+			const answer = await send<{ sideId: number }>('POST', '/api/v1/boards', asForm());
+			busy = false;
+			if (answer.data) return answer.data;
+			refuse(answer.issues);
+			issues = answer.issues.length
+				? answer.issues
+				: [{ severity: 'error', code: 'refused', field: '', value: '', message: answer.message }];
+			read = null;
+			return null;
+		},
+		stays: true,
+		async then({ sideId }: { sideId: number }) {
+			kept = true;
+			await goto(`/boards/${sideId}`, { invalidateAll: true });
+		},
+		draft: { subject: untrack(() => (data.of ? `other-side.${data.of.id}` : 'new-board')) }
 	});
-	/** The form is sent as it stands: the hidden field must have the new value first. */
-	async function sized() {
-		await tick();
-		await check();
+
+	/** Files that a board cannot be kept without. */
+	const missingFiles = () => FILES.flatMap(([name, , , , required]) => (required && !files[name]?.files?.length ? [name as string] : []));
+	/** Said at their fields once somebody wanted to keep it without. */
+	let missing = $state<string[]>([]);
+
+	/** As the route takes it: figures in millimetres, as they are kept. */
+	function asForm(): FormData {
+		const sent = new FormData();
+		for (const [name, value] of Object.entries(get(form))) if (value !== null && value !== undefined) sent.set(name, String(value));
+		for (const [name, input] of Object.entries(files)) for (const file of input?.files ?? []) sent.append(name, file);
+		return sent;
 	}
 
 	/** Reads the files as soon as the three are there: what they say is seen before anything is kept. */
@@ -129,10 +176,13 @@
 	}
 
 	async function readFiles() {
-		if (!form || !filesChosen()) return;
+		missing = missing.filter((name) => missingFiles().includes(name));
+		if (missingFiles().length) return;
 		const question = ++asked;
+		// What was chosen just now stands in the form first.
+		await tick();
 		reading = true;
-		const answer = await send<Read>('POST', '/api/v1/boards?check', new FormData(form), 'Reading the files');
+		const answer = await send<Read>('POST', '/api/v1/boards?check', asForm(), 'Reading the files');
 		if (question !== asked) return;
 		reading = false;
 		picked = null;
@@ -145,81 +195,31 @@
 	}
 
 	beforeNavigate(() => {
-		if (form && !kept) draft = new FormData(form);
+		if (kept) return;
+		const chosen = Object.entries(files).flatMap(([name, input]) => (input?.files?.length ? [[name, input.files] as const] : []));
+		left = { of: data.of?.id ?? null, typed: get(form), files: new Map(chosen) };
 	});
 	onMount(async () => {
-		const before = draft;
-		draft = null;
-		if (!form || !before || String(data.of?.id ?? '') !== String(before.get('revisionId') ?? '')) return;
-		for (const field of ['unit', 'layerUnit', 'decimal', 'positionsSide'] as const) said[field] = String(before.get(field) ?? '');
-		content = before.get('content') as typeof content;
-		for (const size of Object.keys(sizes) as (keyof typeof sizes)[]) sizes[size] = before.get(size) ? Number(before.get(size)) : null;
-		for (const input of form.elements) {
-			if (input instanceof HTMLInputElement && input.type === 'file') {
-				const files = new DataTransfer();
-				for (const file of before.getAll(input.name)) if (file instanceof File && file.name) files.items.add(file);
-				input.files = files.files;
-			} else if (
-				(input instanceof HTMLInputElement && input.type !== 'hidden') ||
-				(input instanceof HTMLSelectElement && input.name === 'side')
-			)
-				input.value = String(before.get(input.name) ?? input.value);
-		}
-		await tick();
+		const before = left;
+		left = null;
+		if (before?.of !== (data.of?.id ?? null) || !before) return;
+		form.set(before.typed as typeof $form);
+		for (const [name, list] of before.files) files[name]!.files = list;
 		await check();
 	});
 
-	async function choose(what: 'circuit' | 'panel') {
-		content = what;
-		// The form is sent as it stands: the hidden field must have the new value first.
-		await tick();
+	/** What is asked is answered where it is asked, and read anew at once. */
+	async function answer(field: 'unit' | 'layerUnit' | 'decimal' | 'positionsSide' | 'content', value: string) {
+		form.update((typed) => ({ ...typed, [field]: value }));
 		await check();
 	}
-
-	async function answer(field: keyof typeof said, value: string) {
-		said[field] = value;
-		await tick();
-		await check();
-	}
-
 	const NAMES = [
 		['name', 'Board'],
 		['customer', 'Customer'],
 		['revision', 'Revision']
 	] as const;
-	/** What a board cannot be kept without, said at its field. */
-	let missing = $state<Record<string, string[]>>({});
-	function isWhole(): boolean {
-		const needed = [
-			...(data.of ? [] : NAMES.map(([name]) => [name, 'Type it'] as const)),
-			...FILES.flatMap(([name, , , , required]) => (required ? [[name, 'Choose the file'] as const] : [])),
-			...(['thicknessMm', 'copperLayers', 'copperPct'] as const).map((name) => [name, 'Type it'] as const)
-		];
-		const given = new FormData(form);
-		const isThere = (value: FormDataEntryValue | null) => (value instanceof File ? value.name !== '' : Boolean(value?.trim()));
-		missing = Object.fromEntries(needed.flatMap(([name, words]) => (isThere(given.get(name)) ? [] : [[name, [words]]])));
-		return Object.keys(missing).length === 0;
-	}
+	const AS_FILE = [null, 'as the file says'] as const;
 
-	async function keep(event: SubmitEvent) {
-		event.preventDefault();
-		const unread = unreadIn(form);
-		if (unread) return unread.focus();
-		if (!isWhole()) {
-			await tick();
-			return form?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus();
-		}
-		busy = true;
-		// A size typed just before the click is read first; what it brings may forbid the keeping.
-		await checking;
-		if (read?.refused) return void (busy = false);
-		const answer = await send<{ sideId: number }>('POST', '/api/v1/boards', new FormData(form));
-		busy = false;
-		kept = answer.data !== null;
-		if (answer.data) return void (await goto(`/boards/${answer.data.sideId}`, { invalidateAll: true }));
-		issues = answer.issues.length ? answer.issues : [{ severity: 'error', code: 'refused', field: '', value: '', message: answer.message }];
-		read = null;
-	}
 	/** Level colours are not used for circuits: neighbours differ by ink, what is left over is to be looked at. */
 	const CIRCUIT_INKS = ['watch'];
 	const shifted = (outline: Ring, dx: number, dy: number) => {
@@ -235,91 +235,85 @@
 	const place = $derived(picked !== null && read ? (read.findings[picked - read.issues.length]?.at ?? null) : null);
 </script>
 
-<form bind:this={form} class="entry grid h-full grid-cols-[350px_minmax(0,1fr)_340px]" onsubmit={keep} method="post" novalidate>
-	<section class="flex min-h-0 flex-col gap-1.5 overflow-y-auto border-r border-line px-5 py-3">
-		<h1 class="text-2xl font-bold">{data.of ? `${data.of.name} ${data.of.revision}, ${data.side} side` : 'New board, one side'}</h1>
-		{#if data.of}<input type="hidden" name="revisionId" value={data.of.id} />{/if}
-		<div class="grid grid-cols-[1fr_1fr_70px] gap-2 text-sm {data.of ? 'hidden' : ''}">
-			{#each NAMES as [name, label] (name)}
-				<label
-					><span class="text-soft">{label}</span><input
-						class="input h-9 w-full border-line bg-sheet {missing[name] ? 'border-act' : ''}"
+<div class="grid h-full grid-cols-[350px_minmax(0,1fr)_340px]">
+	<section class="min-h-0 overflow-y-auto border-r border-line px-5 py-3">
+		<EntryForm {enhance} {draft} label="Board and its files" class="flex min-h-full flex-col gap-1.5">
+			<h1 class="text-2xl font-bold">{data.of ? `${data.of.name} ${data.of.revision}, ${data.side} side` : 'New board, one side'}</h1>
+			{#if !data.of}
+				<div class="grid grid-cols-[1fr_1fr_70px] gap-2">
+					{#each NAMES as [name, label] (name)}
+						<TextField {label} bind:value={$form[name]} errors={$wrong[name]} class="h-9" />
+					{/each}
+				</div>
+			{/if}
+			{#each FILES as [name, label, kind, accept, , many] (name)}
+				{@const needed = missing.includes(name)}
+				<label class="grid grid-cols-[96px_minmax(0,1fr)] items-center gap-2 text-sm">
+					<span class="leading-4">{label}<span class="block text-xs text-soft">{kind}</span></span>
+					<input
+						class="file-input h-9 w-full border-line bg-sheet file-input-sm"
+						type="file"
+						bind:this={files[name]}
 						{name}
-						aria-invalid={Boolean(missing[name])}
+						{accept}
+						multiple={many}
+						onchange={check}
+						aria-invalid={needed}
 						aria-describedby="missing-{name}"
-					/><FieldError id="missing-{name}" words={missing[name]} /></label
-				>
+					/>
+					{#if needed}<span class="col-start-2"><FieldError id="missing-{name}" words={['Choose the file']} /></span>{/if}
+				</label>
 			{/each}
-		</div>
-		{#snippet size(name: keyof typeof sizes, label: string, limits: { min?: number; max?: number; whole?: boolean } = {})}<input
-				type="hidden"
-				{name}
-				value={sizes[name] ?? ''}
-			/><NumberField {label} {...limits} class="h-9" errors={missing[name]} bind:value={sizes[name]} onchange={sized} />{/snippet}
-		{#each FILES as [name, label, kind, accept, , many] (name)}
-			<label class="grid grid-cols-[96px_minmax(0,1fr)] items-center gap-2 text-sm">
-				<span class="leading-4">{label}<span class="block text-xs text-soft">{kind}</span></span>
-				<input
-					class="file-input h-9 w-full border-line bg-sheet file-input-sm"
-					type="file"
-					{name}
-					{accept}
-					multiple={many}
+			<div class="grid grid-cols-3 gap-2">
+				<NumberField label="Width, mm" class="h-9" errors={$wrong.widthMm} bind:value={$form.widthMm} onchange={check} />
+				<NumberField label="Height, mm" class="h-9" errors={$wrong.heightMm} bind:value={$form.heightMm} onchange={check} />
+				<SelectField
+					label="Side"
+					bind:value={$form.side}
+					options={[
+						['top', 'top'],
+						['bottom', 'bottom']
+					]}
+					class="h-9"
 					onchange={check}
-					aria-invalid={Boolean(missing[name])}
-					aria-describedby="missing-{name}"
 				/>
-				{#if missing[name]}<span class="col-start-2"><FieldError id="missing-{name}" words={missing[name]} /></span>{/if}
-			</label>
-		{/each}
-		<div class="grid grid-cols-3 gap-2 text-sm">
-			{@render size('widthMm', 'Width, mm')}
-			{@render size('heightMm', 'Height, mm')}
-			<label
-				><span class="text-soft">Side</span><select
-					class="select h-9 w-full border-line bg-sheet"
-					name="side"
-					value={data.side}
-					onchange={check}><option>top</option><option>bottom</option></select
-				></label
-			>
-			{@render size('thicknessMm', 'Thick, mm', { min: 0.2, max: 6 })}
-			{@render size('copperLayers', 'Copper layers', { max: 40, whole: true })}
-			{@render size('copperPct', 'Copper, %', { max: 100 })}
-		</div>
-		<div class="grid grid-cols-3 gap-2 text-sm">
-			<label
-				><span class="text-soft">Positions in</span>
-				<select class="select h-9 w-full border-line bg-sheet" name="unit" bind:value={said.unit} onchange={check}
-					><option value="">as the file says</option><option>mm</option><option>mil</option><option>inch</option></select
-				></label
-			>
-			<label
-				><span class="text-soft">Decimal sign</span>
-				<select class="select h-9 w-full border-line bg-sheet" name="decimal" bind:value={said.decimal} onchange={check}
-					><option value="">as the file says</option><option value=".">point</option><option value=",">comma</option></select
-				></label
-			>
-			<label
-				><span class="text-soft">Side of parts</span>
-				<select
-					class="select h-9 w-full border-line bg-sheet"
-					name="positionsSide"
-					aria-label="Side of the parts in the file"
-					bind:value={said.positionsSide}
+				<NumberField label="Thick, mm" class="h-9" errors={$wrong.thicknessMm} bind:value={$form.thicknessMm} />
+				<NumberField label="Copper layers" whole class="h-9" errors={$wrong.copperLayers} bind:value={$form.copperLayers} />
+				<NumberField label="Copper, %" class="h-9" errors={$wrong.copperPct} bind:value={$form.copperPct} />
+			</div>
+			<div class="grid grid-cols-3 gap-2">
+				<SelectField
+					label="Positions in"
+					bind:value={$form.unit}
+					options={[AS_FILE, ['mm', 'mm'], ['mil', 'mil'], ['inch', 'inch']]}
+					class="h-9"
 					onchange={check}
-					><option value="">as the file says</option><option value="top">all top</option><option value="bottom">all bottom</option></select
-				></label
-			>
-		</div>
-		<input type="hidden" name="content" value={content} />
-		<input type="hidden" name="layerUnit" value={said.layerUnit} />
-		<div class="sticky -bottom-3 z-10 -mx-5 mt-auto bg-base-100 px-5 pt-1 pb-3">
-			<button class="btn min-h-14 w-full text-lg btn-primary" disabled={!allowed || busy || read?.refused === true}
-				>{busy ? 'Keeping…' : 'Keep as board revision'}</button
-			>
-			{#if !allowed}<p class="text-sm text-soft">An engineer or lead brings boards in.</p>{/if}
-		</div>
+				/>
+				<SelectField
+					label="Decimal sign"
+					bind:value={$form.decimal}
+					options={[AS_FILE, ['.', 'point'], [',', 'comma']]}
+					class="h-9"
+					onchange={check}
+				/>
+				<SelectField
+					label="Side of parts"
+					spoken="Side of the parts in the file"
+					bind:value={$form.positionsSide}
+					options={[AS_FILE, ['top', 'all top'], ['bottom', 'all bottom']]}
+					class="h-9"
+					onchange={check}
+				/>
+			</div>
+			<div class="sticky -bottom-3 z-10 -mx-5 mt-auto bg-base-100 px-5 pt-1 pb-3">
+				<button
+					class="btn min-h-14 w-full text-lg btn-primary"
+					disabled={!allowed || busy || read?.refused === true}
+					onclick={() => (missing = missingFiles())}>{busy ? 'Keeping…' : 'Keep as board revision'}</button
+				>
+				{#if !allowed}<p class="text-sm text-soft">An engineer or lead brings boards in.</p>{/if}
+			</div>
+		</EntryForm>
 	</section>
 	<section class="flex min-h-0 flex-col px-4 py-3">
 		{#each open as { issue, field, answers } (issue.code)}
@@ -350,7 +344,7 @@
 					</figure>
 				{/each}
 			</div>
-		{:else if read?.whole && (content === '' || content === 'panel')}
+		{:else if read?.whole && $form.content !== 'circuit'}
 			{@const box = boxOf(read.whole.flatMap((opening) => [...opening.outline]))}
 			<div class="flex items-center gap-3" data-testid="circuit-or-panel">
 				<p class="min-w-0 flex-1">
@@ -359,11 +353,13 @@
 					{read.guess.left.length ? 'Those are drawn in amber.' : ''}
 				</p>
 				<button
-					class="btn h-12 border-2 bg-sheet {content === 'panel' ? 'border-copper' : 'border-line'}"
+					class="btn h-12 border-2 bg-sheet {$form.content === 'panel' ? 'border-copper' : 'border-line'}"
 					type="button"
-					onclick={() => choose('panel')}>The panel</button
+					onclick={() => answer('content', 'panel')}>The panel</button
 				>
-				<button class="btn h-12 border-2 border-line bg-sheet" type="button" onclick={() => choose('circuit')}>One circuit</button>
+				<button class="btn h-12 border-2 border-line bg-sheet" type="button" onclick={() => answer('content', 'circuit')}
+					>One circuit</button
+				>
 			</div>
 			<div class="min-h-0 flex-1">
 				<BoardDrawing
@@ -374,7 +370,7 @@
 					label="Openings of the layer, circuit by circuit; those of no circuit in amber"
 				/>
 			</div>
-			{#if content === 'panel' && !read.refused}<p class="text-sm text-soft">
+			{#if $form.content === 'panel' && !read.refused}<p class="text-sm text-soft">
 					One circuit of {figure(read.widthMm, 2, 'mm')} × {quantity(read.heightMm, 2, 'mm')} was cut out, {read.apertures.length} openings; the
 					panel keeps
 					{read.guess.places.length} of them where they stand. Type width and height to correct the circuit’s edge.
@@ -414,4 +410,4 @@
 		</h2>
 		<div class="min-h-0 flex-1 overflow-y-auto" data-testid="issues"><Issues issues={all} onpick={(i) => (picked = i)} {picked} /></div>
 	</section>
-</form>
+</div>

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { noData } from '@keen-relay/core/judgement';
-	import { BRIEFLY, holdsAt, readyLevel, type ReadyCode } from '@keen-relay/core/line';
+	import { holdsAt, readyLevel, type ReadyCode } from '@keen-relay/core/line';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
@@ -11,6 +11,7 @@
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
 	import { say } from '$lib/ui/theirs.svelte.ts';
+	import OverrideForm from './OverrideForm.svelte';
 
 	let { data } = $props();
 	const ready = $derived(data.ready);
@@ -20,23 +21,9 @@
 	const verdict = $derived(ready?.verdict ?? noData(`${lineName} has no run to set up.`, ['Set up a job']));
 	working.offer(() => verdict);
 
-	let reason = $state('');
-	let wholeRun = $state(false);
-	let chosen = $state<ReadyCode[]>([]);
 	const held = $derived((ready?.overrides ?? []).filter((o) => holdsAt(o, plantTime.now)));
 	const overridden = (code: ReadyCode) => held.find((o) => o.codes.includes(code)) ?? null;
 	const mayBe = $derived((ready?.missing ?? []).filter((item) => item.mayOverride));
-	const codes = $derived(chosen.filter((code) => mayBe.some((item) => item.code === code)));
-
-	const brief = $derived((ready?.items ?? []).filter((item) => codes.includes(item.code) && BRIEFLY.includes(item.code)));
-
-	async function override() {
-		const names = (ready?.items ?? []).filter((i) => codes.includes(i.code)).map((i) => i.name.toLowerCase());
-		if (await act('POST', `/api/v1/runs/${run!.id}/override`, { codes, reason, wholeRun }, `Without ${names.join(', ')}: ${reason}`)) {
-			reason = '';
-			chosen = [];
-		}
-	}
 	const MARKS = { proven: 'proven', open: 'open', wrong: 'wrong' } as const;
 </script>
 
@@ -102,44 +89,7 @@
 				<section class="flex flex-col gap-2" data-testid="override">
 					<h2 class="border-b border-hair pb-1 font-semibold">Print without it</h2>
 					<p class="text-sm text-soft">A lead takes it on, with a reason. The panels printed meanwhile say so.</p>
-					{#each mayBe as item (item.code)}
-						<label class="flex min-h-11 items-center gap-3"
-							><input
-								type="checkbox"
-								class="checkbox"
-								value={item.code}
-								bind:group={chosen}
-								disabled={!can('run.override')}
-							/>{item.name}</label
-						>
-					{/each}
-					<label class="text-sm"
-						><span class="text-soft">Reason</span><input
-							class="input w-full border-line bg-sheet"
-							bind:value={reason}
-							disabled={!can('run.override')}
-							aria-label="Reason of the override"
-						/></label
-					>
-					<div class="flex gap-6">
-						<label class="flex min-h-11 items-center gap-2"
-							><input type="radio" class="radio" bind:group={wholeRun} value={false} />30 minutes</label
-						>
-						<label class="flex min-h-11 items-center gap-2"
-							><input type="radio" class="radio" bind:group={wholeRun} value={true} />this run</label
-						>
-					</div>
-					{#if wholeRun && brief.length}<p class="text-sm font-semibold">
-							{brief.map((item) => item.name).join(', ')}: for 30 minutes at most, somebody scans them meanwhile.
-						</p>{/if}
-					<button
-						class="btn min-h-12 border-ink bg-transparent"
-						disabled={!can('run.override') || codes.length === 0 || (wholeRun && brief.length > 0) || reason.trim().length < 3}
-						onclick={override}>Print without it</button
-					>
-					{#if !can('run.override')}<p class="text-sm text-soft">
-							A lead may; never for a wrong stencil, paste or part, or a life that is past.
-						</p>{/if}
+					{#key run.id}<OverrideForm runId={run.id} items={mayBe} />{/key}
 				</section>
 			{/if}
 			<Caution text="Moving heads and blades while a line is set up: lock out as the machine’s manual and local rules say." />

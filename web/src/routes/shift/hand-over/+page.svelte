@@ -6,35 +6,38 @@
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { judgeHandOver } from '@keen-relay/core/schedule';
-	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import { clockTime, dayTime } from '$lib/ui/format.ts';
-	import DraftOffer from '$lib/ui/DraftOffer.svelte';
-	import { Draft } from '$lib/ui/drafts.svelte.ts';
 	import FactBlocks from '$lib/ui/FactBlocks.svelte';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
 	import { theirs } from '$lib/ui/theirs.svelte.ts';
 
 	let { data } = $props();
-	let note = $state(untrack(() => data.handOver?.note ?? ''));
-	const draft = new Draft<{ note: string }>({
-		subject: untrack(() => `hand-over.${data.lineId}.${data.shift.date}.${data.shift.name}`),
-		base: () => (data.handOver ? 'a note that was kept' : 'no note'),
-		changed: () => note !== (data.handOver?.note ?? ''),
-		read: () => ({ note }),
-		take: (kept) => (note = kept.note)
-	});
-	/** The note that this one is typed over. */
-	let startedFrom = $state(untrack(() => data.handOver?.note ?? null));
-	$effect(() => {
-		if (note === (data.handOver?.note ?? '')) startedFrom = data.handOver?.note ?? null;
-	});
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const key = $derived({ lineId: data.lineId, date: data.shift.date, shift: data.shift.name });
 	const signed = $derived(data.handOver?.outgoingName ? (data.handOver.incomingName ? 2 : 1) : 0);
 	const verdict = $derived(
 		judgeHandOver(data.shift.name, data.current, data.handOver?.outgoingName ?? null, data.handOver?.incomingName ?? null)
 	);
+
+	/** The note that stands, and that this one is typed over. */
+	const kept = $derived(data.handOver?.note ?? null);
+	const written = entry({
+		id: 'hand-over',
+		schema: bodies.handOver.pick({ note: true, startedFrom: true }),
+		start: () => ({ note: kept ?? '', startedFrom: kept }),
+		method: 'PUT',
+		path: '/api/v1/hand-overs',
+		body: (typed) => ({ ...key, ...typed }),
+		done: () => 'Note kept',
+		follows: true,
+		why: null,
+		draft: {
+			subject: untrack(() => `hand-over.${data.lineId}.${data.shift.date}.${data.shift.name}`),
+			base: () => (data.handOver ? 'a note that was kept' : 'no note')
+		}
+	});
+	const { form: text, errors: textErrors } = written;
 
 	const { form, errors, enhance } = entry({
 		id: 'signature',
@@ -57,24 +60,21 @@
 		</div>
 	</section>
 	<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line px-5 pt-3.5 pb-3">
-		<div class="flex flex-col gap-1">
-			<span class="font-semibold">Note to the next shift</span>
-			<DraftOffer {draft} />
-			<textarea
-				class="textarea h-36 w-full border-line bg-sheet text-base"
-				bind:value={note}
+		<EntryForm enhance={written.enhance} draft={written.draft} label="Hand-over" class="flex flex-col gap-3">
+			<TextField
+				label="Note to the next shift"
+				rows={5}
+				bind:value={$text.note}
+				errors={$textErrors.note}
 				disabled={signed > 0}
-				aria-label="Note to the next shift"></textarea>
-		</div>
-		{#if signed === 0}
-			<button
-				class="btn min-h-16 border-ink bg-transparent text-lg"
-				disabled={!can('handOver.write')}
-				onclick={() => act('PUT', '/api/v1/hand-overs', { ...key, note, startedFrom }, 'Note kept')}
-			>
-				{data.handOver ? 'Keep the changed note' : 'Write the hand-over'}
-			</button>
-		{/if}
+				class="text-base"
+			/>
+			{#if signed === 0}
+				<button class="btn min-h-16 border-ink bg-transparent text-lg" disabled={!can('handOver.write')}>
+					{data.handOver ? 'Keep the changed note' : 'Write the hand-over'}
+				</button>
+			{/if}
+		</EntryForm>
 		<a
 			class="btn min-h-12 border-ink bg-transparent"
 			href="/sheets/hand-over?line={data.lineId}&of={data.shift.date}+{data.shift.name}"

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { bodies, boardFields } from '$lib/api/bodies.ts';
 import { refuse } from '$lib/server/answer.ts';
 import { keepBoard } from '$lib/server/boards/keep-board.ts';
 import { bounded } from '$lib/server/heavy/pool.ts';
@@ -8,36 +9,14 @@ import { route } from '$lib/server/route.ts';
 
 const MOST_BYTES = 60e6;
 
-const numberOrNull = z
-	.string()
-	.optional()
-	.transform((text) => (text?.trim() ? Number(text.replace(',', '.')) : null))
-	.refine((n) => n === null || Number.isFinite(n), 'must be a number');
-
-const orNull = <T extends string>(...values: T[]) =>
-	z
-		.union([z.literal(''), z.enum(values)])
-		.optional()
-		.transform((value) => (value ? (value as T) : null));
-
-const form = z.object({
-	/** The board revision that gets its other side; without it the board is new. */
-	revisionId: numberOrNull,
-	name: z.string().trim().default(''),
-	customer: z.string().trim().default(''),
-	revision: z.string().trim().default(''),
-	side: z.enum(['top', 'bottom']),
-	widthMm: numberOrNull,
-	heightMm: numberOrNull,
-	unit: orNull('mm', 'mil', 'inch'),
-	decimal: orNull('.', ','),
-	layerUnit: orNull('mm', 'inch'),
-	content: orNull('circuit', 'panel'),
-	positionsSide: orNull('top', 'bottom'),
-	thicknessMm: z.coerce.number().min(0.2).max(6),
-	copperLayers: z.coerce.number().int().min(0).max(40),
-	copperPct: z.coerce.number().min(0).max(100)
-});
+const FIGURES: readonly string[] = ['revisionId', 'widthMm', 'heightMm', 'thicknessMm', 'copperLayers', 'copperPct'];
+/** A form sends texts: an empty one says nothing, a figure has a decimal point. */
+const fieldsOf = (data: FormData) =>
+	Object.fromEntries(
+		[...data].flatMap(([name, value]) =>
+			typeof value !== 'string' || value.trim() === '' ? [] : [[name, FIGURES.includes(name) ? Number(value) : value]]
+		)
+	);
 
 export const POST = route({
 	who: 'board.create',
@@ -48,7 +27,8 @@ export const POST = route({
 		const size = Number(event.request.headers.get('content-length') ?? 0);
 		if (size > MOST_BYTES) refuse('files', `${(size / 1e6).toFixed(0)} MB`, 'The files are over 60 MB together.');
 		const data = await event.request.formData().catch(() => refuse('body', '', 'Send the files as a form (multipart/form-data).'));
-		const fields = form.parse(Object.fromEntries([...data].filter(([, value]) => typeof value === 'string')));
+		const typed = fieldsOf(data);
+		const fields = query.check === undefined ? bodies.board.parse(typed) : boardFields.parse(typed);
 		const chosen = (name: string) => data.getAll(name).filter((entry): entry is File => entry instanceof File && entry.name !== '');
 		const read = async (entry: File): Promise<UploadedFile> => ({ name: entry.name, bytes: new Uint8Array(await entry.arrayBuffer()) });
 		const file = async (name: string) => (chosen(name)[0] ? read(chosen(name)[0]!) : null);
@@ -74,8 +54,6 @@ export const POST = route({
 			return { ...rest, apertures, parts: reconciliation.parts, findings: reconciliation.findings, bomLines: bom.items.length };
 		}
 		const { revisionId, name, customer, revision } = fields;
-		if (revisionId === null)
-			for (const field of ['name', 'customer', 'revision'] as const) if (!fields[field]) refuse(field, '', `Give the board's ${field}.`);
 		return keepBoard(actor, {
 			board: revisionId === null ? { name, customer, revision } : { revisionId },
 			build: { thicknessMm: fields.thicknessMm, copperLayers: fields.copperLayers, copperShare: fields.copperPct / 100 },

@@ -1,10 +1,9 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { untrack } from 'svelte';
-	import { jarMoves, violationWords, type JarMove } from '@keen-relay/core/paste';
+	import { jarMoves, violationWords, type JarEventKind } from '@keen-relay/core/paste';
 	import { bodies } from '$lib/api/bodies.ts';
-	import { jarReport } from '$lib/model/jar-report.ts';
-	import { act } from '$lib/ui/api.ts';
+	import { jarReport, weighed } from '$lib/model/jar-report.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import { entry } from '$lib/ui/entry.svelte.ts';
@@ -25,7 +24,6 @@
 	/** The jar that was scanned or chosen. */
 	let chosen = $state<string | null>(untrack(() => data.asked));
 	let labelSize = $state('70x40');
-	let grams = $state(200);
 	let entering = $state(false);
 	$effect(() => {
 		const asked = data.asked;
@@ -35,10 +33,16 @@
 	const left = $derived(data.bead.oldestEndsMs === null ? null : (data.bead.oldestEndsMs - data.nowMs) / 3_600_000);
 
 	const offered = $derived(jar ? jarMoves(jar.facts, jar.status, data.askedOn, data.nowMs, jar.rules) : []);
-	const move = ({ kind, name }: Pick<JarMove, 'kind' | 'name'>) => {
-		const { path, body } = jarReport(jar!.facts.id, kind, jar!.rules, data.lineId, grams);
-		return act('POST', path, body, `${jar!.facts.id}: ${name.toLowerCase()}`);
-	};
+	const report = ({ kind, grams }: { kind: JarEventKind; grams: number }) => jarReport(jar!.facts.id, kind, jar!.rules, data.lineId, grams);
+	const step = entry({
+		id: 'jar-step',
+		schema: bodies.jarEvent.pick({ kind: true, grams: true }).required(),
+		start: () => ({ kind: 'load_stencil' as const, grams: 200 }),
+		path: (made) => report(made).path,
+		body: (made) => report(made).body,
+		done: ({ kind }) => `${jar!.facts.id}: ${(offered.find((o) => o.kind === kind)?.name ?? 'Reviewed').toLowerCase()}`
+	});
+	const { form: made, errors: madeErrors } = step;
 
 	const { form, errors, enhance, draft } = entry({
 		id: 'jar',
@@ -132,24 +136,15 @@
 					</tbody>
 				</table>
 			</section>
-			{#if offered.some((o) => o.kind === 'load_stencil' || o.kind === 'scrape_off')}
-				<label class="flex items-center justify-between gap-2 text-sm"
-					><span class="text-soft">{titled('On or off the stencil, g')}</span><NumberField
-						bare
-						label="Grams on or off the stencil"
-						unit="g"
-						class="h-11 w-28"
-						min={0}
-						bind:value={grams}
-					/></label
-				>
-			{/if}
-			<div class="grid gap-3">
+			<EntryForm enhance={step.enhance} label="Step of {jar.facts.id}" class="grid gap-3">
+				{#if offered.some((o) => weighed(o.kind))}
+					<NumberField label="On or off the stencil, g" class="h-11" bind:value={$made.grams} errors={$madeErrors.grams} />
+				{/if}
 				{#each offered as o, i (o.kind)}
 					<button
 						class="btn min-h-16 text-lg {i === 0 ? 'btn-primary' : 'border-ink bg-transparent'}"
 						disabled={!can('jar.scan') || o.no !== null}
-						onclick={() => move(o)}>{o.name}</button
+						onclick={() => ($made.kind = o.kind)}>{o.name}</button
 					>
 					{#if o.no}<p class="-mt-2 text-sm">{say(o.no.why)} {o.no.fix}.</p>{/if}
 				{/each}
@@ -157,9 +152,11 @@
 					<button
 						class="btn min-h-16 border-ink bg-transparent text-lg"
 						disabled={!can('jar.review')}
-						onclick={() => move({ kind: 'review_ok', name: 'Reviewed' })}>Reviewed: may be used</button
+						onclick={() => ($made.kind = 'review_ok')}>Reviewed: may be used</button
 					>
 				{/if}
+			</EntryForm>
+			<div class="grid gap-3">
 				<div class="flex gap-2">
 					<a
 						class="btn min-h-11 flex-1 border-line bg-transparent font-normal"

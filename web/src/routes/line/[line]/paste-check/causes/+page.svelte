@@ -4,8 +4,6 @@
 	import { page } from '$app/state';
 	import { judgeSignatures, waits } from '@keen-relay/core/inspection';
 	import { noData } from '@keen-relay/core/judgement';
-	import { act } from '$lib/ui/api.ts';
-	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import Chart, { type Palette } from '$lib/ui/Chart.svelte';
 	import { axis, roomFor } from '$lib/ui/chart-parts.ts';
@@ -14,13 +12,13 @@
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
 	import { fixed, say } from '$lib/ui/theirs.svelte.ts';
+	import CaseForm from './CaseForm.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const found = $derived(data.report?.signatures ?? []);
 	type Cause = (typeof found)[number];
 	let code = $state<string | null>(null);
-	let note = $state('');
 	const shown = $derived(found.find((s) => s.code === code) ?? found.find((s) => waits(data.cases, s.code)) ?? found[0] ?? null);
 	const cas = $derived(data.cases.find((c) => c.code === shown?.code) ?? null);
 	const verdict = $derived(data.report ? judgeSignatures(data.report, data.cases) : noData('No run on this line.'));
@@ -195,27 +193,7 @@
 						</p>{/if}
 				</section>
 				{#if cas.state === 'open' || cas.state === 'noBetter'}
-					<label class="text-sm"
-						><span class="text-soft">What was done, or why it is laid aside</span><input
-							class="input h-11 w-full border-line bg-sheet"
-							bind:value={note}
-						/></label
-					>
-					<button
-						class="btn min-h-16 text-lg btn-primary"
-						disabled={!can('signature.act')}
-						onclick={() =>
-							act('POST', `/api/v1/signatures/${cas.id}`, { action: 'done', note }, 'Marked done; the next panels will show').then(
-								(r) => r && (note = '')
-							)}>Done: watch the next panels</button
-					>
-					<button
-						class="btn min-h-12 border-line bg-transparent"
-						disabled={!can('signature.act') || note === ''}
-						onclick={() =>
-							act('POST', `/api/v1/signatures/${cas.id}`, { action: 'dismiss', note }, 'Laid aside').then((r) => r && (note = ''))}
-						>Lay aside</button
-					>
+					{#key cas.id}<CaseForm caseId={cas.id} />{/key}
 				{/if}
 			{/if}
 		{/if}

@@ -2,15 +2,13 @@
 	import DataTable from '$lib/ui/DataTable.svelte';
 	import { page } from '$app/state';
 	import { judgePullPlan } from '@keen-relay/core/paste';
-	import { act } from '$lib/ui/api.ts';
-	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
-	import DateField from '$lib/ui/DateField.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
-	import { dayTime, plantInstant, plantLocal, sayLength, sayWhen } from '$lib/ui/format.ts';
+	import { dayTime, sayLength, sayWhen } from '$lib/ui/format.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { figure, quantity, unitName } from '$lib/ui/theirs.svelte.ts';
+	import JobStart from './JobStart.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -19,17 +17,6 @@
 		judgePullPlan(data.plan, data.jobs.length, cold, data.nowMs, (ms) => `${dayTime(ms, zone)} (${sayWhen(ms, data.nowMs)})`)
 	);
 	type Opening = (typeof data.plan.opens)[number];
-	/** An emptied time leaves the job to the order of entry. */
-	const want = (jobId: number, local: string) =>
-		act(
-			'PUT',
-			`/api/v1/jobs/${jobId}/start`,
-			{
-				lineId: data.lineId,
-				startsAt: local ? plantInstant(local, zone) : null
-			},
-			local ? 'Time kept' : 'In the order of entry'
-		);
 	const fromMs = $derived(Math.min(data.nowMs, ...data.jobs.map((j) => j.startMs)));
 	const toMs = $derived(Math.max(data.nowMs + 4 * 3_600_000, ...data.jobs.map((j) => j.endMs)));
 	let width = $state(800);
@@ -148,16 +135,7 @@
 						<span>{job.number}</span><span class="figure">{dayTime(job.startMs, zone)}</span>
 						{#if job.jobId}
 							<span class="font-semibold">{job.lateMin >= 1 ? `${sayLength(job.lateMin * 60_000)} late` : ''}</span>
-							<DateField
-								bare
-								time
-								label="{job.number} is wanted from"
-								around="w-52"
-								class="h-11 px-2 text-sm"
-								value={job.wantedMs === null ? null : plantLocal(job.wantedMs, zone)}
-								disabled={!can('job.plan')}
-								onvalue={(v) => want(job.jobId!, v ?? '')}
-							/>
+							<JobStart job={{ ...job, jobId: job.jobId }} lineId={data.lineId} {zone} />
 						{:else}<span class="text-soft">runs now</span>{/if}
 					</li>
 				{/each}

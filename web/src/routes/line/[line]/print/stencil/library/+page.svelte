@@ -7,7 +7,6 @@
 	import { untrack } from 'svelte';
 	import { noData, type Verdict } from '@keen-relay/core/judgement';
 	import { TENSION_N_PER_CM } from '@keen-relay/core/printing';
-	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
@@ -15,6 +14,8 @@
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import { figure, quantity, titled } from '$lib/ui/theirs.svelte.ts';
 	import DataTable from '$lib/ui/DataTable.svelte';
+	import TensionForm from './TensionForm.svelte';
+	import ToolForm from './ToolForm.svelte';
 
 	let { data } = $props();
 	let code = $state<string | null>(untrack(() => data.asked));
@@ -41,7 +42,6 @@
 						doNext: ['Scan the stencil and mount it']
 					}
 	);
-	let note = $state('');
 	let entering = $state(false);
 	const { form, errors, enhance, draft } = entry({
 		id: 'stencil-tool',
@@ -63,19 +63,6 @@
 		{ x: 60, y: 240, name: 'left rear' },
 		{ x: 200, y: 150, name: 'middle' }
 	];
-	let tension = $state<(number | null)[]>([null, null, null, null, null]);
-	const whole = $derived(tension.every((v) => v !== null && v > 0));
-	const report = (kind: string, done: string) =>
-		act('POST', `/api/v1/stencil-tools/${tool!.id}/events`, { kind, lineId: data.lineId, note }, done).then((r) => r && (note = ''));
-	async function measure() {
-		const done = await act(
-			'POST',
-			`/api/v1/stencil-tools/${tool!.id}/tension`,
-			{ readings: POINTS.map(({ x, y }, i) => ({ x, y, nPerCm: tension[i]! })) },
-			'Tension kept'
-		);
-		if (done) tension = [null, null, null, null, null];
-	}
 </script>
 
 <StationFrame {verdict}>
@@ -135,12 +122,7 @@
 							<text x={p.x} y={300 - p.y - 11} text-anchor="middle" class="figure">{v ?? '–'}</text>
 						{/each}
 					</svg>
-					<div class="mt-2 grid grid-cols-5 gap-2">
-						{#each POINTS as p, i (p.name)}<NumberField label={p.name} bind:value={tension[i]} />{/each}
-					</div>
-					<button class="btn mt-2 min-h-12 w-full border-ink bg-transparent" disabled={!whole || !can('stencilTool.keep')} onclick={measure}
-						>Keep these readings</button
-					>
+					{#key tool.id}<TensionForm toolId={tool.id} points={POINTS} />{/key}
 				</section>
 				<section class="flex min-h-0 flex-col">
 					<h2 class="border-b border-hair pb-1 font-semibold">History</h2>
@@ -210,39 +192,7 @@
 					></tbody
 				>
 			</table>
-			<button
-				class="btn min-h-16 text-lg btn-primary"
-				disabled={!data.run || data.run.toolId === tool.id || !can('stencilTool.mount')}
-				onclick={() => report('mount', `${tool.code} mounted`)}
-				>{data.run?.toolId === tool.id ? 'Mounted for this run' : `Mount for ${data.run?.number ?? 'no run'}`}</button
-			>
-			<button
-				class="btn min-h-16 border-ink bg-transparent text-lg"
-				disabled={!can('stencilTool.keep')}
-				onclick={() => report('clean', 'Cleaned and looked through')}>Cleaned, held to the light</button
-			>
-			<label class="text-sm"
-				><span class="text-soft">New place, or what is damaged</span><input
-					class="input h-11 w-full border-line bg-sheet"
-					bind:value={note}
-				/></label
-			>
-			<div class="grid grid-cols-2 gap-3">
-				<button
-					class="btn min-h-12 border-line bg-transparent"
-					disabled={note === '' || !can('stencilTool.keep')}
-					onclick={() => report('move', 'Moved')}>Moved there</button
-				>
-				{#if tool.state === 'usable'}<button
-						class="btn min-h-12 border-line bg-transparent"
-						disabled={note === '' || !can('stencilTool.keep')}
-						onclick={() => report('damage', 'Blocked')}>Damaged</button
-					>{:else}<button
-						class="btn min-h-12 border-line bg-transparent"
-						disabled={!can('stencilTool.keep')}
-						onclick={() => report('repair', 'Usable again')}>Usable again</button
-					>{/if}
-			</div>
+			{#key tool.id}<ToolForm {tool} run={data.run} lineId={data.lineId} />{/key}
 		{:else}
 			<p class="text-soft">Choose a stencil, or scan the number on its frame.</p>
 		{/if}
