@@ -45,6 +45,7 @@ const PAGES = [
 	'/boards',
 	'/boards/new',
 	'/boards/1',
+	'/boards/1/changes',
 	'/parts',
 	'/parts/reels',
 	'/parts/moisture',

@@ -341,7 +341,7 @@ test('limits: tightening is kept with a reason, widening asks for a second perso
 	await page.getByRole('button', { name: 'Keep these limits' }).click();
 	await expect(page.getByText('chips tighter after the audit').first()).toBeVisible();
 	await height.fill('40');
-	await expect(page.getByTestId('verdict')).toContainText('Wider than now: chip height');
+	await expect(page.getByTestId('verdict')).toContainText('Wider than now: chip from 0402 height');
 	await page.getByRole('button', { name: 'Keep these limits' }).click();
 	await expect(page.getByRole('dialog')).toContainText(/second/i);
 	await page.keyboard.press('Escape');

@@ -134,3 +134,29 @@ test('a package that is not known is entered with its source, and undone', async
 	await page.getByRole('button', { name: 'Undo' }).click();
 	await expect(sheet.getByRole('row', { name: /Classification temperature/ })).not.toContainText('maker’s data sheet');
 });
+
+test('the next revision against the one before: what stands on no drawing first, and where it is', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	const keep = async (revision: string, positions: string, bom: string) => {
+		await page.goto('/boards/new');
+		await page.getByLabel('Width, mm').fill('22');
+		await page.getByLabel('Height, mm').fill('16');
+		await choose(page, { paste: file('top.gbr', gerber(pads(TOP))), positions: file('xy.csv', positions), bom: file('bom.csv', bom) });
+		await expect(page.getByTestId('read-summary')).toContainText('The files agree.');
+		await page.getByLabel('Board', { exact: true }).fill('Seed counter');
+		await page.getByLabel('Customer', { exact: true }).fill('Quay Museum');
+		await page.getByLabel('Revision', { exact: true }).fill(revision);
+		await page.getByRole('button', { name: 'Keep as board revision' }).click();
+		await expect(page.getByRole('heading', { name: `Seed counter ${revision}, top` })).toBeVisible();
+	};
+	await keep('1', POSITIONS, BOM);
+	await expect(page.getByRole('link', { name: /Changes since/ })).toBeHidden();
+	await keep('2', POSITIONS, BOM.replace('R1-R3,C1', 'R1,R2,C1').concat('P-2,R3,RESC1005X40N\n'));
+	await page.getByRole('link', { name: 'Changes since 1' }).click();
+	const verdict = page.getByTestId('verdict');
+	await expect(verdict).toHaveText('1 change stands on no drawing: R3 P-1 → P-2.');
+	await expect(verdict).toHaveAttribute('data-level', 'act');
+	await expect(page.getByTestId('changes').locator('tbody tr')).toHaveText([/R3\s*part number\s*P-1\s*P-2/]);
+	await page.goto('/boards/1/changes');
+	await expect(verdict).toContainText('has no other revision to compare with');
+});

@@ -108,6 +108,17 @@ describe('the whole board in other files', () => {
 		expect(said(after)).toEqual(['R2 moved']);
 	});
 
+	test('a change says where it stands in the new files; a part that was taken out, where it would', () => {
+		const after = lying(12.7, -3, 90)
+			.filter((p) => p.refDes !== 'R1')
+			.map((p) => (p.refDes === 'R2' ? { ...p, value: '22k' } : p));
+		const [value, removed] = compareRevisions(BOARD, after).changes;
+		expect([value!.refDes, value!.at.side, value!.at.xMm, value!.at.yMm]).toEqual(['R2', 'top', 7.7, 12]);
+		expect([removed!.refDes, removed!.at.side]).toEqual(['R1', 'top']);
+		expect(removed!.at.xMm).toBeCloseTo(7.7, 9);
+		expect(removed!.at.yMm).toBeCloseTo(2, 9);
+	});
+
 	test('parts of which most were turned in the library are turned, the board is not', () => {
 		const after = BOARD.map((p) => (p.refDes === 'U5' ? p : { ...p, rotationDeg: (p.rotationDeg + 90) % 360 }));
 		expect(said(after)).toEqual(['C4 turned', 'R1 turned', 'R2 turned', 'R3 turned']);

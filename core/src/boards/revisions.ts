@@ -26,6 +26,8 @@ export interface RevisionChange {
 	was: string;
 	/** Empty where it is no longer there. */
 	now: string;
+	/** Where it stands in the new files; of a part that was taken out, where it would. */
+	at: { side: RevisedPart['side']; xMm: number; yMm: number };
 }
 
 export interface RevisionComparison {
@@ -45,8 +47,8 @@ export const TURNED_DEG = 0.5;
 /** With fewer parts in both revisions the frame is not looked for. */
 const LEAST_FOR_FRAME = 3;
 
-/** Not on the drawing: the same pads, another part. */
-const UNSEEN: ReadonlySet<RevisionChangeKind> = new Set(['value', 'partNumber', 'turned']);
+/** Whether nobody sees such a change on the drawing: the same pads, another part. */
+export const standsOnNoDrawing = (kind: RevisionChangeKind): boolean => kind === 'value' || kind === 'partNumber' || kind === 'turned';
 
 /** To −180 up to 180, ° */
 const around = (deg: number) => ((((deg + 180) % 360) + 360) % 360) - 180;
@@ -148,26 +150,29 @@ export function compareRevisions(before: readonly RevisedPart[], after: readonly
 	const swapped = swapsAmong(moved, frame);
 
 	const changes: RevisionChange[] = [];
-	const change = (kind: RevisionChangeKind, refDes: string, old: string, part: string) =>
-		changes.push({ refDes, kind, was: old, now: part });
-	for (const [refDes, old] of was) if (!now.has(refDes)) change('removed', refDes, `${old.partNumber} ${old.value}`.trim(), '');
-	for (const [refDes, part] of now) if (!was.has(refDes)) change('added', refDes, '', `${part.partNumber} ${part.value}`.trim());
+	const change = (kind: RevisionChangeKind, { refDes, side, xMm, yMm }: RevisedPart, old: string, part: string) =>
+		changes.push({ refDes, kind, was: old, now: part, at: { side, xMm, yMm } });
+	for (const [refDes, old] of was) {
+		if (now.has(refDes)) continue;
+		const { x, y } = placed(frame, old);
+		change('removed', { ...old, xMm: x, yMm: y }, `${old.partNumber} ${old.value}`.trim(), '');
+	}
+	for (const [refDes, part] of now) if (!was.has(refDes)) change('added', part, '', `${part.partNumber} ${part.value}`.trim());
 	for (const pair of pairs) {
 		const [old, part] = pair;
-		const { refDes } = part;
-		if (valueChanged(old, part)) change('value', refDes, old.value, part.value);
-		if (old.partNumber !== part.partNumber) change('partNumber', refDes, old.partNumber, part.partNumber);
-		if (old.packageName !== part.packageName) change('package', refDes, old.packageName, part.packageName);
+		if (valueChanged(old, part)) change('value', part, old.value, part.value);
+		if (old.partNumber !== part.partNumber) change('partNumber', part, old.partNumber, part.partNumber);
+		if (old.packageName !== part.packageName) change('package', part, old.packageName, part.packageName);
 		if (old.side !== part.side) {
-			change('side', refDes, old.side, part.side);
+			change('side', part, old.side, part.side);
 			continue;
 		}
 		const turn = turnedBy(frame, old, part);
-		if (Math.abs(turn) > TURNED_DEG) change('turned', refDes, `${old.rotationDeg}°`, `${part.rotationDeg}°`);
+		if (Math.abs(turn) > TURNED_DEG) change('turned', part, `${old.rotationDeg}°`, `${part.rotationDeg}°`);
 		if (!away.has(pair)) continue;
 		const other = swapped(pair);
-		if (other) change('swapped', refDes, at(old), `where ${other[0].refDes} was`);
-		else change('moved', refDes, at(old), `${at(part)}, ${apartMm(frame, old, part).toFixed(2)} mm away`);
+		if (other) change('swapped', part, at(old), `where ${other[0].refDes} was`);
+		else change('moved', part, at(old), `${at(part)}, ${apartMm(frame, old, part).toFixed(2)} mm away`);
 	}
 	changes.sort(
 		(a, b) =>
@@ -180,8 +185,8 @@ export function compareRevisions(before: readonly RevisedPart[], after: readonly
 }
 
 function judgeChanges(changes: readonly RevisionChange[], same: number): Verdict {
-	const drawn = new Set(changes.filter(({ kind }) => !UNSEEN.has(kind)).map(({ refDes }) => refDes));
-	const unseen = changes.filter(({ kind, refDes }) => UNSEEN.has(kind) && !drawn.has(refDes));
+	const drawn = new Set(changes.filter(({ kind }) => !standsOnNoDrawing(kind)).map(({ refDes }) => refDes));
+	const unseen = changes.filter(({ kind, refDes }) => standsOnNoDrawing(kind) && !drawn.has(refDes));
 	const parts = new Set(changes.map(({ refDes }) => refDes)).size;
 	const because = REVISION_CHANGES.flatMap((kind) => {
 		const count = changes.filter((c) => c.kind === kind).length;

@@ -1,5 +1,5 @@
 import { InputError, requireRange, type Level } from '../judgement/index.ts';
-import type { PadClass } from '../parts/index.ts';
+import { PAD_CLASS_NAMES, type PadClass } from '../parts/index.ts';
 import type { PadSize } from './pad-size.ts';
 
 /** Limits of one pad class: percentages of the nominal, offsets as a share of the opening's own size in that axis. */
@@ -51,10 +51,11 @@ export function widened(before: LimitSet, after: LimitSet): string[] {
 	return (Object.keys(before) as PadClass[]).flatMap((padClass) => {
 		const [a, b] = [before[padClass], after[padClass]];
 		const out: string[] = [];
-		if (b.volumePct.fail[0] < a.volumePct.fail[0] || b.volumePct.fail[1] > a.volumePct.fail[1]) out.push(`${padClass} volume`);
-		if (b.heightPct[0] < a.heightPct[0] || b.heightPct[1] > a.heightPct[1]) out.push(`${padClass} height`);
-		if (b.areaPct[0] < a.areaPct[0] || b.areaPct[1] > a.areaPct[1]) out.push(`${padClass} area`);
-		if (b.offsetShare > a.offsetShare) out.push(`${padClass} offset`);
+		const name = PAD_CLASS_NAMES[padClass];
+		if (b.volumePct.fail[0] < a.volumePct.fail[0] || b.volumePct.fail[1] > a.volumePct.fail[1]) out.push(`${name} volume`);
+		if (b.heightPct[0] < a.heightPct[0] || b.heightPct[1] > a.heightPct[1]) out.push(`${name} height`);
+		if (b.areaPct[0] < a.areaPct[0] || b.areaPct[1] > a.areaPct[1]) out.push(`${name} area`);
+		if (b.offsetShare > a.offsetShare) out.push(`${name} offset`);
 		return out;
 	});
 }

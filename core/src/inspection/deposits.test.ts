@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { PAD_CLASSES } from '../parts/index.ts';
+import { PAD_CLASS_NAMES, PAD_CLASSES } from '../parts/index.ts';
 import {
 	checkLimits,
 	classSpreads,
@@ -76,7 +76,7 @@ describe('limits', () => {
 			fc.property(padClass, fc.integer({ min: 1, max: 20 }), (c, by) => {
 				const other = structuredClone(DEPOSIT_LIMITS);
 				other[c].heightPct[0] -= by;
-				expect(widened(DEPOSIT_LIMITS, other)).toEqual([`${c} height`]);
+				expect(widened(DEPOSIT_LIMITS, other)).toEqual([`${PAD_CLASS_NAMES[c]} height`]);
 				expect(widened(other, DEPOSIT_LIMITS)).toEqual([]);
 			})
 		);

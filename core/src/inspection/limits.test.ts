@@ -119,13 +119,13 @@ describe('limits that a plant enters', () => {
 	});
 
 	test.each<[string, (l: LimitSet) => void]>([
-		['chip volume', (l) => (l.chip.volumePct.fail[0] -= 1)],
-		['chip volume', (l) => (l.chip.volumePct.fail[1] += 1)],
-		['fineLead height', (l) => (l.fineLead.heightPct[0] -= 1)],
-		['fineLead height', (l) => (l.fineLead.heightPct[1] += 1)],
-		['large area', (l) => (l.large.areaPct[0] -= 1)],
-		['large area', (l) => (l.large.areaPct[1] += 1)],
-		['thermal offset', (l) => (l.thermal.offsetShare += 0.01)]
+		['chip from 0402 volume', (l) => (l.chip.volumePct.fail[0] -= 1)],
+		['chip from 0402 volume', (l) => (l.chip.volumePct.fail[1] += 1)],
+		['leads, pitch to 0.5 mm height', (l) => (l.fineLead.heightPct[0] -= 1)],
+		['leads, pitch to 0.5 mm height', (l) => (l.fineLead.heightPct[1] += 1)],
+		['leads and connectors area', (l) => (l.large.areaPct[0] -= 1)],
+		['leads and connectors area', (l) => (l.large.areaPct[1] += 1)],
+		['thermal windows offset', (l) => (l.thermal.offsetShare += 0.01)]
 	])('a wider %s lets through what was stopped: it is named', (place, edit) => {
 		expect(widened(DEPOSIT_LIMITS, change(edit))).toEqual([place]);
 		// The other way round it was tightened, which nobody has to approve.

@@ -156,7 +156,7 @@ describe('limits', () => {
 		expect(tight.volumePct.fail).toEqual([78, 118]);
 		expect(statisticalLimits(DEPOSIT_LIMITS.chip, 98, 60).volumePct).toEqual(DEPOSIT_LIMITS.chip.volumePct);
 		const wide = { ...DEPOSIT_LIMITS, chip: { ...DEPOSIT_LIMITS.chip, heightPct: [50, 160] as [number, number] } };
-		expect(widened(DEPOSIT_LIMITS, wide)).toEqual(['chip height']);
+		expect(widened(DEPOSIT_LIMITS, wide)).toEqual(['chip from 0402 height']);
 		expect(() =>
 			checkLimits({ ...DEPOSIT_LIMITS, chip: { ...DEPOSIT_LIMITS.chip, volumePct: { fail: [70, 150], warn: [60, 140] } } })
 		).toThrow('chip.volumePct.warn');

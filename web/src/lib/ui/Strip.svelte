@@ -47,7 +47,7 @@
 				title="{tile.name}: {levelWord(level)}"
 			>
 				<span
-					class="flex items-center gap-2 text-[15px] whitespace-nowrap max-[1179px]:gap-1 max-[1179px]:text-xs max-[999px]:flex-col max-[999px]:items-start max-[999px]:gap-0 {chosen
+					class="flex items-center gap-1.5 text-[15px] tracking-tight whitespace-nowrap max-[1179px]:gap-1 max-[1179px]:text-xs max-[999px]:flex-col max-[999px]:items-start max-[999px]:gap-0 {chosen
 						? 'font-semibold'
 						: 'text-soft'}"
 				>

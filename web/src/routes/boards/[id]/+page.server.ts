@@ -1,5 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { idOf } from '$lib/server/answer.ts';
+import { otherRevisions } from '$lib/server/queries/board-revisions.ts';
 import { boardSide, filesOf } from '$lib/server/queries/sides.ts';
 import { db } from '$lib/server/db/index.ts';
 
@@ -29,6 +30,7 @@ export async function load({ params, depends }) {
 		parts: parts.length,
 		bomLines: bom.length,
 		files: await filesOf(id),
-		built: built !== undefined
+		built: built !== undefined,
+		revisions: await otherRevisions(row.boardRevisionId)
 	};
 }

@@ -120,6 +120,9 @@
 						<option value="">paste only</option>{#each layers as layer (layer.name)}<option value={layer.name}>{layer.kind}</option>{/each}
 					</select>
 				{/if}
+				{#if data.revisions.length}<a class="btn h-11 border-line bg-sheet" href="/boards/{data.side.id}/changes"
+						>Changes since {(data.revisions.find((r) => r.older) ?? data.revisions[0]!).revision}</a
+					>{/if}
 				{#if data.otherSideId}<a class="btn h-11 border-line bg-sheet" href="/boards/{data.otherSideId}">Other side</a>
 				{:else if can('board.create')}<a class="btn h-11 border-line bg-sheet" href="/boards/new?of={data.side.boardRevisionId}"
 						>Add the other side</a

@@ -90,7 +90,7 @@
 									><NumberField
 										bare
 										label="{PAD_CLASS_NAMES[c]}: {name}"
-										class="h-11 w-16 px-1 text-right max-[1179px]:w-11 max-[1179px]:text-sm"
+										class="h-11 w-16 px-1! text-right max-[1179px]:w-11 max-[1179px]:text-sm"
 										value={of($form.limits[c]!)[k]}
 										onvalue={(v) => set(c, of, k, v)}
 										min={-Infinity}
@@ -100,7 +100,7 @@
 								><NumberField
 									bare
 									label="{PAD_CLASS_NAMES[c]}: offset"
-									class="h-11 w-16 px-1 text-right max-[1179px]:w-11 max-[1179px]:text-sm"
+									class="h-11 w-16 px-1! text-right max-[1179px]:w-11 max-[1179px]:text-sm"
 									step={0.01}
 									bind:value={$form.limits[c]!.offsetShare}
 									min={-Infinity}

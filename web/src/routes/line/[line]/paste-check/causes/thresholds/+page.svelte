@@ -75,7 +75,7 @@
 										><NumberField
 											bare
 											label={say(r.words)}
-											class="h-11 w-24 px-1 text-right"
+											class="h-11 w-24 px-1! text-right"
 											step="any"
 											bind:value={$form.thresholds[r.name]!}
 											min={-Infinity}

@@ -108,7 +108,7 @@
 					</h2>
 					<svg
 						viewBox="0 0 400 300"
-						class="max-h-[320px] w-full"
+						class="max-h-[200px] w-full"
 						role="img"
 						aria-label="Foil with its tension readings"
 						font-size="17"
