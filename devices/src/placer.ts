@@ -7,6 +7,9 @@ const LOST_SHARE = 0.0012;
 /** The simulated operator splices a new reel on when this many panels are left in the old one. */
 const SPLICE_AT_PANELS = 3;
 
+/** The nozzle that picks badly while that trouble lasts. */
+const BAD_NOZZLE = 'N2';
+
 /** A simulated placer with its feeders and reels. */
 export class Placer extends Station {
 	readonly #left = new Map<number, number>();
@@ -92,16 +95,30 @@ export class Placer extends Station {
 
 	protected override report(panel: SimPanel, nowMs: number, cycleS: number): void {
 		const lost: Record<string, number> = {};
+		const nozzles: { slot: number; nozzle: string; picks: number; lost: number }[] = [];
 		const bad = this.trouble('badReel', nowMs);
+		const badNozzle = this.trouble('badNozzle', nowMs);
+		const spindles = this.machine.spindles ?? 1;
+		let spindle = 0;
 		for (const feeder of this.machine.feeders) {
 			let n = 0;
 			const share = feeder.slot === this.#badSlot ? LOST_SHARE + 0.06 * bad : LOST_SHARE;
-			for (let i = 0; i < feeder.perPanel; i++) if (this.random.chance(share)) n++;
+			const by = Array.from({ length: spindles }, (_, i) => ({ slot: feeder.slot, nozzle: `N${i + 1}`, picks: 0, lost: 0 }));
+			for (let i = 0; i < feeder.perPanel; i++) {
+				const nozzle = by[spindle++ % spindles]!;
+				nozzle.picks++;
+				if (!this.random.chance(share + (nozzle.nozzle === BAD_NOZZLE ? 0.05 * badNozzle : 0))) continue;
+				n++;
+				// What was lost is picked once more.
+				nozzle.picks++;
+				nozzle.lost++;
+			}
+			nozzles.push(...by.filter(({ picks }) => picks > 0));
 			if (n) lost[feeder.slot] = n;
 			const left = Math.max(0, (this.#left.get(feeder.slot) ?? 0) - feeder.perPanel - n);
 			this.#left.set(feeder.slot, left);
 			if (this.servesItself && left < SPLICE_AT_PANELS * feeder.perPanel) this.load(feeder, nowMs);
 		}
-		this.sender.send(nowMs, 'placement', { panel: panel.serial, cycleS: Math.round(cycleS * 100) / 100, lost });
+		this.sender.send(nowMs, 'placement', { panel: panel.serial, cycleS: Math.round(cycleS * 100) / 100, lost, nozzles });
 	}
 }

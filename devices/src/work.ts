@@ -50,6 +50,8 @@ export interface Work {
 	machines: {
 		name: string;
 		cycleS: number;
+		/** Each with its nozzle. */
+		spindles?: number;
 		feeders: {
 			slot: number;
 			partNumber: string;
@@ -93,7 +95,7 @@ export interface StationInfo {
 /** Something that goes wrong for a while, on request: which machine, how strongly (1 is plain to see), and when in plant time. */
 export interface Trouble {
 	station: string;
-	kind: 'dryPaste' | 'badReel' | 'jam' | 'zoneLow' | PrintFaultKind;
+	kind: 'dryPaste' | 'badReel' | 'badNozzle' | 'jam' | 'zoneLow' | PrintFaultKind;
 	strength: number;
 	fromMs: number;
 	toMs: number;

@@ -45,7 +45,7 @@ const PAGES = [
 	'/boards',
 	'/boards/new',
 	'/boards/1',
-	'/boards/1/changes',
+	'/boards/revisions?side=1',
 	'/parts',
 	'/parts/reels',
 	'/parts/moisture',

@@ -1,3 +1,4 @@
+export * from './care.ts';
 export * from './layout.ts';
 export * from './run-out.ts';
 export * from './verify.ts';

@@ -3,6 +3,7 @@ export * from './judge.ts';
 export * from './machine.ts';
 export * from './program.ts';
 export * from './pick-errors.ts';
+export * from './pick-report.ts';
 export * from './trims.ts';
 export * from './fiducials.ts';
 export * from './other-machines.ts';

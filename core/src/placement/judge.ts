@@ -1,7 +1,7 @@
 import { noData, type Verdict } from '../judgement/index.ts';
 
-/** Watched below 99.5 % good picks (common practice). */
-const LOST_SHARE = 0.005;
+/** Acted on below 99.5 % good picks (common practice). */
+export const ACT_LOST_SHARE = 0.005;
 
 /** How a placer's picks go in its latest panels; how fast it is stands in the pace of the line.
  * @param seen panels, and the picks that they lost; @param placements a panel
@@ -10,7 +10,7 @@ export function judgePicks(seen: { panels: number; lost: number }, placements: n
 	if (seen.panels === 0 || placements === 0) return noData('Nothing placed in this run yet.');
 	const picks = seen.panels * placements;
 	const lostShare = seen.lost / picks;
-	const losing = lostShare > LOST_SHARE;
+	const losing = lostShare > ACT_LOST_SHARE;
 	const percent = `${(lostShare * 100).toFixed(2)} %`;
 	return {
 		level: losing ? 'watch' : 'good',
@@ -25,6 +25,6 @@ export function judgePicks(seen: { panels: number; lost: number }, placements: n
 				formula: `${seen.lost} lost of ${picks} picks`
 			}
 		],
-		doNext: losing ? ['Open the load list: see which slot loses'] : []
+		doNext: losing ? ['See which slot loses'] : []
 	};
 }

@@ -81,6 +81,13 @@ export const boardFields = z.object({
 	content: chosen('circuit', 'panel')
 });
 
+/** What a board is kept with; its files alone are read (`boardFields`) before it has a name. */
+export const newBoard = boardFields.superRefine((board, context) => {
+	if (board.revisionId !== null) return;
+	for (const field of ['name', 'customer', 'revision'] as const)
+		if (!board[field]) context.addIssue({ code: 'custom', path: [field], message: 'type it' });
+});
+
 /** How circuits repeat on a panel, mm. */
 export const panelLayout = z.object({
 	rows: z.int(),
@@ -136,12 +143,6 @@ const lineName = z
 	.regex(/^[^/]+$/, 'no slash: messages name their source as line/station');
 
 export const bodies = {
-	/** With its files; those are read alone (`boardFields`) before it has a name. */
-	board: boardFields.superRefine((board, context) => {
-		if (board.revisionId !== null) return;
-		for (const field of ['name', 'customer', 'revision'] as const)
-			if (!board[field]) context.addIssue({ code: 'custom', path: [field], message: 'type it' });
-	}),
 	paste: z.object({
 		id: id.optional(),
 		startedFrom,
@@ -270,6 +271,7 @@ export const bodies = {
 		/** Why it is not used until somebody has seen to it; null: it is. */
 		outOfService: z.string().trim().min(1, 'say why').max(120).nullable()
 	}),
+	care: z.object({ note: z.string().trim().min(1, 'say what was done').max(120) }),
 	feederScan: z.object({
 		scan: z.string().trim().min(1).max(400),
 		lineId: id,

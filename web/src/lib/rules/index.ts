@@ -1,4 +1,4 @@
-import { ROUND_RULES } from '@keen-relay/core/feeders';
+import { CARE_RULES, ROUND_RULES } from '@keen-relay/core/feeders';
 import { YIELD_GOALS } from '@keen-relay/core/inspection';
 import { LEAST_DIGITS } from '@keen-relay/core/people';
 import { CHARGED, STOP_REASONS } from '@keen-relay/core/schedule';
@@ -137,6 +137,16 @@ export const RULES = {
 			tailMin: ROUND_RULES.tailS / 60,
 			walkMPerS: ROUND_RULES.walkMPerS
 		}
+	}),
+	care: rule({
+		title: 'Care of feeders and nozzles',
+		about: 'After so many picks a feeder or a nozzle is due for care: the placer says so, and its page has the button that notes it done.',
+		source: 'Ours, to start from: what is right for a machine stands in its manual.',
+		schema: z.object({
+			feederPicks: z.int().min(1000).max(100_000_000).meta({ title: 'A feeder after', unit: 'picks' }),
+			nozzlePicks: z.int().min(1000).max(100_000_000).meta({ title: 'A nozzle after', unit: 'picks' })
+		}),
+		start: CARE_RULES
 	}),
 	retention: rule({
 		title: 'What is kept how long',

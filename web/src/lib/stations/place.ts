@@ -117,7 +117,8 @@ export const place = stationKind({
 	many: true,
 	tabs: [
 		{ path: '', name: 'Slots' },
-		{ path: '/run-out', name: 'Run-out' }
+		{ path: '/run-out', name: 'Run-out' },
+		{ path: '/picks', name: 'Picks' }
 	],
 	machine: {
 		schema: z.object({ placer: placerData.meta({ title: 'Placer' }) }),

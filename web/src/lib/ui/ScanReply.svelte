@@ -1,9 +1,8 @@
 <script lang="ts">
-	import { act } from './api.ts';
 	import LevelMark from './LevelMark.svelte';
-	import type { Found, ScanMove } from '$lib/model/types.ts';
-	import NumberField from './NumberField.svelte';
-	import { say, unitName } from './theirs.svelte.ts';
+	import type { Found } from '$lib/model/types.ts';
+	import ScanMoves from './ScanMoves.svelte';
+	import { say } from './theirs.svelte.ts';
 
 	interface Props {
 		reply: Found | null;
@@ -12,17 +11,6 @@
 		onclose: () => void;
 	}
 	let { reply, line, onclose }: Props = $props();
-	/** As it was proposed, until somebody types another. */
-	let typedG = $state<number | null>(null);
-	const asked = $derived(reply?.moves.find((m) => m.grams !== null)?.grams ?? null);
-	const grams = $derived(typedG ?? asked);
-	$effect(() => {
-		if (reply) typedG = null;
-	});
-	async function make({ name, path, body, grams: proposed }: ScanMove) {
-		const done = await act('POST', path, proposed === null ? body : { ...body, grams }, `${reply!.what}: ${name.toLowerCase()}`);
-		if (done) onclose();
-	}
 </script>
 
 <svelte:window
@@ -45,24 +33,7 @@
 				{say(reply.why)}{#if reply.moves.length && line}<span class="text-soft">&nbsp;On {line}:</span>{/if}
 			</p>
 			<div class="flex shrink-0 items-center gap-3">
-				{#if asked !== null}
-					<label class="flex items-center gap-2 text-xl"
-						><NumberField
-							bare
-							label="Grams"
-							class="h-16 w-28 bg-paper text-xl"
-							min={1}
-							value={grams}
-							unit="g"
-							onvalue={(g) => (typedG = g ?? NaN)}
-						/>{unitName('g')}</label
-					>
-				{/if}
-				{#each reply.moves as m, i (m.name)}
-					<button class="btn h-16 px-8 text-xl {i === 0 ? 'btn-primary' : 'border-ink bg-transparent'}" onclick={() => make(m)}
-						>{m.name}</button
-					>
-				{/each}
+				{#if reply.moves.length}{#key reply}<ScanMoves {reply} ondone={onclose} />{/key}{/if}
 				{#if reply.href}<a
 						class="btn h-16 px-8 text-xl {reply.moves.length ? 'border-ink bg-transparent' : 'btn-primary'}"
 						href={reply.href}

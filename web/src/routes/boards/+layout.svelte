@@ -4,7 +4,8 @@
 	let { children } = $props();
 	const TABS = [
 		{ path: '', name: 'Files' },
-		{ path: '/packages', name: 'Packages' }
+		{ path: '/packages', name: 'Packages' },
+		{ path: '/revisions', name: 'Revisions' }
 	];
 </script>
 

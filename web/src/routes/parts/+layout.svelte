@@ -6,7 +6,7 @@
 		{ path: '', name: 'Receive' },
 		{ path: '/reels', name: 'Reels' },
 		{ path: '/moisture', name: 'Moisture' },
-		{ path: '/feeders', name: 'Feeders' }
+		{ path: '/feeders', name: 'Feeders and nozzles' }
 	];
 </script>
 

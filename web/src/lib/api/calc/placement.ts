@@ -4,6 +4,7 @@ import {
 	holdLimitMmS2,
 	offsetTrim,
 	pickCauses,
+	pickReport,
 	placedBy,
 	placeErrorUm,
 	turretS
@@ -44,6 +45,53 @@ export const placement = [
 			]
 		},
 		run: ({ counts }) => ({ causes: pickCauses(counts) })
+	}),
+	calculation({
+		name: 'pick_report',
+		summary:
+			'How the picks of a placer go, slot by slot, nozzle by nozzle, reel by reel, and what makes them fail: a feeder, a reel, a nozzle, or which two cannot be told apart yet.',
+		input: z.object({
+			panels: z
+				.array(
+					z.object({
+						placedMs: z.number(),
+						lost: z.record(z.string(), z.int().nonnegative()),
+						nozzles: z
+							.array(z.object({ slot: z.int(), nozzle: name, picks: z.int().nonnegative(), lost: z.int().nonnegative() }))
+							.nullable()
+							.default(null)
+					})
+				)
+				.max(500),
+			slots: z
+				.array(
+					z.object({
+						slot: z.int(),
+						partNumber: name,
+						perPanel: z.int().positive(),
+						feeder: name.nullable().default(null),
+						reels: z.array(z.object({ reel: name, loadedMs: z.number() })).default([])
+					})
+				)
+				.max(400)
+		}),
+		example: {
+			panels: Array.from({ length: 12 }, (_, i) => ({ placedMs: 60_000 * i, lost: { '9': 1 } })),
+			slots: [
+				{ slot: 3, partNumber: 'R-10K', perPanel: 80 },
+				{
+					slot: 9,
+					partNumber: 'C-100N',
+					perPanel: 40,
+					feeder: 'F-0009',
+					reels: [
+						{ reel: 'RL-1', loadedMs: 0 },
+						{ reel: 'RL-2', loadedMs: 300_000 }
+					]
+				}
+			]
+		},
+		run: ({ panels, slots }) => pickReport(panels, slots)
 	}),
 	calculation({
 		name: 'fiducial_fit',

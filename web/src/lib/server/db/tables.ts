@@ -13,6 +13,7 @@ import type { ReadyCode, ReadyItem } from "@keen-relay/core/line";
 import type { MoistureLevel, PackageField, PadClass, ReelEventKind, ReelKind } from "@keen-relay/core/parts";
 import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from "@keen-relay/core/paste";
 import type { Action, Approval, Locale, Role, UnitSystem } from "@keen-relay/core/people";
+import type { NozzlePicks } from "@keen-relay/core/placement";
 import type { MisprintedPanel, PrintRecipe, ReprintDecision, TrialFactor, TrialRange, TrialSetting } from "@keen-relay/core/printing";
 import type { BoardBuild, OvenRecipe, PasteWindow, ProfileLog } from "@keen-relay/core/reflow";
 import type { Holiday, ShiftPattern } from "@keen-relay/core/schedule";
@@ -149,11 +150,15 @@ export interface FailedTry {
 }
 
 export interface Feeder {
+  caredAt: Timestamp | null;
+  caredPicks: Generated<number>;
   code: string;
   dockedAt: Timestamp | null;
   enteredAt: Timestamp;
   enteredBy: string;
+  lost: Generated<number>;
   outOfService: string | null;
+  picks: Generated<number>;
   pitchMm: number;
   reel: string | null;
   slot: number | null;
@@ -399,6 +404,15 @@ export interface MovedReport {
   toPassId: number;
 }
 
+export interface Nozzle {
+  caredAt: Timestamp | null;
+  caredPicks: Generated<number>;
+  lost: Generated<number>;
+  name: string;
+  picks: Generated<number>;
+  stationId: number;
+}
+
 export interface OpeningRules {
   createdAt: Timestamp;
   createdBy: string | null;
@@ -582,6 +596,7 @@ export interface PlacementReport {
   cycleS: number;
   id: Generated<number>;
   lost: JsonOf<Record<string, number>>;
+  nozzles: JsonOf<NozzlePicks[]> | null;
   passId: number;
   placedAt: Timestamp;
   stationId: number;
@@ -978,6 +993,7 @@ export interface DB {
   misprint: Misprint;
   misprintStep: MisprintStep;
   movedReport: MovedReport;
+  nozzle: Nozzle;
   openingRules: OpeningRules;
   ovenPass: OvenPass;
   ovenRecipe: OvenRecipe2;

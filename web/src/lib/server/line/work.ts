@@ -10,6 +10,8 @@ import { plantNow } from '../plant/clock.ts';
 import { readinessOf } from '../stations/print/ready.ts';
 import { jarsNow } from '../queries/jars.ts';
 import { lineOf } from '../queries/bead.ts';
+import { machineData } from '$lib/stations/index.ts';
+import { stationsOf } from '../queries/stations.ts';
 import { openHolds } from '../queries/holds.ts';
 import { currentRun, drainingRun, nextSerial, waitingPanels } from '../queries/runs.ts';
 
@@ -70,9 +72,17 @@ export async function workOf(lineId: number) {
 			refDes: a.refDes
 		})),
 		parts: side.parts.filter((part) => part.fitted).map(({ refDes, packageName, partNumber }) => ({ refDes, packageName, partNumber })),
-		machines: feeders,
+		machines: await withSpindles(lineId, feeders),
 		recipe: run.recipe
 	};
+}
+
+async function withSpindles<T extends { name: string }>(lineId: number, machines: readonly T[]) {
+	const stations = await stationsOf(lineId);
+	return machines.map((machine) => {
+		const station = stations.find((s) => s.name === machine.name);
+		return { ...machine, spindles: (station && machineData(station, 'place')?.placer.spindles) ?? 1 };
+	});
 }
 
 /** What the load lists of a run ask for, machine by machine, with what each slot holds now. */

@@ -26,3 +26,13 @@ export async function partsOfRevision(revisionId: number): Promise<RevisedPart[]
 	const whole = await Promise.all(sides.map(({ id }) => boardSide(id)));
 	return whole.flatMap((side) => (side ? side.parts.map((part): RevisedPart => ({ ...part, side: side.side })) : []));
 }
+
+/** A side of the newest revision that came from an older one; null: no board has two. */
+export async function newestRevised(): Promise<number | null> {
+	const row = await sql<{ id: number }>`
+		select s.id from board_side s join board_revision r on r.id = s.board_revision_id
+		where exists (select 1 from board_revision o where lower(o.name) = lower(r.name) and lower(o.customer) = lower(r.customer)
+			and o.created_at < r.created_at)
+		order by r.created_at desc, s.id limit 1`.execute(db);
+	return row.rows[0]?.id ?? null;
+}

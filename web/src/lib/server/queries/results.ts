@@ -143,17 +143,6 @@ export function calls(stationId: number, filter: { runId: number } | { from: Dat
 		: query.where('inspectionVisit.startedAt', '>=', filter.from).where('inspectionVisit.startedAt', '<', filter.to).execute();
 }
 
-/** Latest panels of a placer in a run, and the picks that they lost. */
-export async function picksOf(stationId: number, runId: number): Promise<{ panels: number; lost: number }> {
-	const row = await sql<{ panels: number; lost: number }>`
-		with latest as (
-			select (select coalesce(sum(value::int), 0) from jsonb_each_text(r.lost)) as lost
-			from placement_report r join panel_pass p on p.id = r.pass_id
-			where r.station_id = ${stationId} and p.run_id = ${runId} order by r.placed_at desc limit 30)
-		select count(*)::int as panels, coalesce(sum(lost), 0)::int as lost from latest`.execute(db);
-	return row.rows[0]!;
-}
-
 /** Latest cycles of a run, s, by station: prints of its printer, panels of its placers. */
 export async function latestCycles(runId: number, printer: string | null): Promise<Map<string, number[]>> {
 	const rows = await sql<{ station: string | null; cycles: number[] }>`

@@ -120,7 +120,7 @@
 						<option value="">paste only</option>{#each layers as layer (layer.name)}<option value={layer.name}>{layer.kind}</option>{/each}
 					</select>
 				{/if}
-				{#if data.revisions.length}<a class="btn h-11 border-line bg-sheet" href="/boards/{data.side.id}/changes"
+				{#if data.revisions.length}<a class="btn h-11 border-line bg-sheet" href="/boards/revisions?side={data.side.id}"
 						>Changes since {(data.revisions.find((r) => r.older) ?? data.revisions[0]!).revision}</a
 					>{/if}
 				{#if data.otherSideId}<a class="btn h-11 border-line bg-sheet" href="/boards/{data.otherSideId}">Other side</a>

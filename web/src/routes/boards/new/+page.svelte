@@ -13,7 +13,7 @@
 	import { boxOf, type Ring } from '@keen-relay/core/geometry';
 	import { type Issue } from '@keen-relay/core/judgement';
 	import type { ClassedAperture, InUnit } from '@keen-relay/core/boards';
-	import { bodies } from '$lib/api/bodies.ts';
+	import { newBoard } from '$lib/api/bodies.ts';
 	import { send } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
@@ -115,7 +115,7 @@
 		draft
 	} = entry({
 		id: 'board',
-		schema: bodies.board,
+		schema: newBoard,
 		start: () => ({
 			revisionId: data.of?.id ?? null,
 			name: '',

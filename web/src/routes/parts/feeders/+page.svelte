@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
+	import { careIsDue, picksSinceCare } from '@keen-relay/core/feeders';
 	import { TAPE_WIDTHS_MM } from '@keen-relay/core/parts';
 	import { bodies } from '$lib/api/bodies.ts';
 	import { can } from '$lib/ui/can.ts';
@@ -13,7 +15,7 @@
 
 	let { data } = $props();
 	type Feeder = (typeof data.feeders)[number];
-	let code = $state<string | null>(null);
+	let code = $state<string | null>(untrack(() => data.asked));
 	const chosen = $derived(data.feeders.find((f) => f.code === code) ?? null);
 	const { form, errors, enhance, draft } = entry({
 		id: 'feeder',
@@ -33,14 +35,18 @@
 		done: () => `${chosen!.code}: ${chosen!.outOfService === null ? 'out of service' : 'in service again'}`
 	});
 	const { form: why, errors: whyErrors } = service;
+	type Nozzle = (typeof data.nozzles)[number];
+	const due = (kind: 'feeder' | 'nozzle', of: Feeder | Nozzle) =>
+		careIsDue({ kind, name: '', picks: of.picks, caredPicks: of.caredPicks }, data.care);
+	const lostPct = (of: Feeder | Nozzle) => (of.picks ? (100 * of.lost) / of.picks : null);
 	const where = (f: Feeder) => (f.station ? `${f.line}, ${f.station}, slot ${f.slot}` : '');
 	const stands = (f: Feeder) => (f.outOfService === null ? 'in service' : `out of service: ${f.outOfService}`);
 </script>
 
 <div class="beside grid h-full gap-6 px-5 pt-3 [--beside:400px]">
 	<section class="flex min-h-0 flex-col">
-		<h1 class="text-[26px] leading-8 font-bold">Feeders</h1>
-		<div class="mt-2 min-h-0 flex-1">
+		<h1 class="text-[26px] leading-8 font-bold">Feeders and nozzles</h1>
+		<div class="mt-2 min-h-0 flex-[3]">
 			{#snippet mark(f: Feeder)}<span class="flex items-center gap-1.5"
 					><LevelMark level={f.outOfService === null ? 'good' : 'stopped'} />{stands(f)}</span
 				>{/snippet}
@@ -61,9 +67,33 @@
 					{ id: 'reel', title: 'Reel in it', value: (f) => f.reel ?? '', class: 'figure whitespace-nowrap' },
 					{ id: 'part', title: 'Part', value: (f) => f.partNumber ?? '' },
 					{ id: 'where', title: 'Where', value: where },
+					{ id: 'since', title: 'Picks since care', value: picksSinceCare, figures: true },
+					{ id: 'lost', title: 'Lost, %', value: lostPct, decimals: 2 },
+					{ id: 'care', title: 'Care', value: (f) => (due('feeder', f) ? 'due' : '') },
 					{ id: 'scans', title: 'Right scans', value: (f) => f.scans, figures: true, away: true }
 				]}
 				empty="No feeder is known yet: scanning refuses what it does not know."
+			/>
+		</div>
+		<div class="mt-3 min-h-0 flex-[2]">
+			{#snippet station(n: Nozzle)}<a class="underline" href="/line/{n.lineId}/place/{n.stationId}/picks">{n.line}, {n.station}</a
+				>{/snippet}
+			<DataTable
+				small
+				name="nozzles"
+				label="Nozzles"
+				testid="nozzles"
+				rows={data.nozzles}
+				key={(n) => `${n.stationId} ${n.name}`}
+				columns={[
+					{ id: 'nozzle', title: 'Nozzle', value: (n) => n.name },
+					{ id: 'station', title: 'Machine', value: (n) => `${n.line}, ${n.station}`, cell: station },
+					{ id: 'picks', title: 'Picks', value: (n) => n.picks, figures: true },
+					{ id: 'since', title: 'Picks since care', value: picksSinceCare, figures: true },
+					{ id: 'lost', title: 'Lost, %', value: lostPct, decimals: 2 },
+					{ id: 'care', title: 'Care', value: (n) => (due('nozzle', n) ? 'due' : '') }
+				]}
+				empty="No machine has said yet by which nozzle it picks."
 			/>
 		</div>
 	</section>

@@ -8,7 +8,20 @@ export const placement = says('placement', 'a panel that was placed', ['line', '
 	lost: z
 		.record(z.string().regex(/^\d{1,3}$/), z.int().nonnegative().max(100_000))
 		.default({})
-		.meta({ title: 'Picks lost by slot' })
+		.meta({ title: 'Picks lost by slot' }),
+	/** Where the machine counts by nozzle: every pick, those that were lost among them; none where it does not. */
+	nozzles: z
+		.array(
+			z.object({
+				slot: z.int().min(1).max(400).meta({ title: 'Slot' }),
+				nozzle: z.string().trim().min(1).max(20).meta({ title: 'Nozzle' }),
+				picks: z.int().nonnegative().max(100_000).meta({ title: 'Picks' }),
+				lost: z.int().nonnegative().max(100_000).meta({ title: 'Lost' })
+			})
+		)
+		.max(4000)
+		.default([])
+		.meta({ title: 'Picks by slot and nozzle' })
 });
 
 export const feederLoaded = says('feeder_loaded', 'a reel that was loaded', ['line'], {

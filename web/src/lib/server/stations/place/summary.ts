@@ -1,9 +1,9 @@
 import { judgeDocked, judgeRound, piecesLeft } from '@keen-relay/core/feeders';
 import { judgeOwnPace } from '@keen-relay/core/line';
-import { judgePicks } from '@keen-relay/core/placement';
 import { SPLICE_LEAD_S, spliceDues } from '@keen-relay/core/schedule';
-import { picksOf, type LoadedReel } from '../../queries/results.ts';
+import type { LoadedReel } from '../../queries/results.ts';
 import { slotsOf, type SlotState } from '../../queries/slots.ts';
+import { picksOf, wearingAt } from './picks.ts';
 import { runOutOf } from './run-out.ts';
 import { noRun, type CurrentRun, type LineContext, type StationRow, type StationSummary } from '../summary.ts';
 
@@ -29,7 +29,7 @@ export async function placeSummary(station: StationRow, line: LineContext): Prom
 	const { run, nowMs, pace, cycles, toGo } = line;
 	if (!run) return noRun();
 	const plan = run.plan.machines.find((m) => m.machine === station.name);
-	const [seen, { slots, loaded, ahead }] = await Promise.all([picksOf(station.id, run.id), sharedOf(line, run)]);
+	const [picks, care, { slots, loaded, ahead }] = await Promise.all([picksOf(station, run), wearingAt(station.id), sharedOf(line, run)]);
 	// A stop that no order of splices avoids is said where it happens, while somebody can still be called; what is due now stands in next up.
 	const late =
 		ahead &&
@@ -46,7 +46,8 @@ export async function placeSummary(station: StationRow, line: LineContext): Prom
 	return {
 		parts: [
 			{ verdict: judgeOwnPace(station.name, cyclesS, plannedS, pace), where: '', right: null },
-			{ verdict: judgePicks(seen, plan?.placements ?? 0), where: '', right: null },
+			{ verdict: picks.verdict, where: '/picks', right: null },
+			...(care.verdict ? [{ verdict: care.verdict, where: '/picks', right: 'feeder.keep' as const }] : []),
 			...(docked ? [{ verdict: docked, where: '', right: 'feeder.load' as const }] : []),
 			...(round && round.level !== 'good' ? [{ verdict: round, where: '/run-out', right: 'feeder.load' as const }] : [])
 		],

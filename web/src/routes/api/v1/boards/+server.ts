@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { bodies, boardFields } from '$lib/api/bodies.ts';
+import { boardFields, newBoard } from '$lib/api/bodies.ts';
 import { refuse } from '$lib/server/answer.ts';
 import { keepBoard } from '$lib/server/boards/keep-board.ts';
 import { bounded } from '$lib/server/heavy/pool.ts';
@@ -28,7 +28,7 @@ export const POST = route({
 		if (size > MOST_BYTES) refuse('files', `${(size / 1e6).toFixed(0)} MB`, 'The files are over 60 MB together.');
 		const data = await event.request.formData().catch(() => refuse('body', '', 'Send the files as a form (multipart/form-data).'));
 		const typed = fieldsOf(data);
-		const fields = query.check === undefined ? bodies.board.parse(typed) : boardFields.parse(typed);
+		const fields = query.check === undefined ? newBoard.parse(typed) : boardFields.parse(typed);
 		const chosen = (name: string) => data.getAll(name).filter((entry): entry is File => entry instanceof File && entry.name !== '');
 		const read = async (entry: File): Promise<UploadedFile> => ({ name: entry.name, bytes: new Uint8Array(await entry.arrayBuffer()) });
 		const file = async (name: string) => (chosen(name)[0] ? read(chosen(name)[0]!) : null);

@@ -1,0 +1,36 @@
+import { describe, expect, test } from 'vitest';
+import { CARE_RULES, careIsDue, judgeCare, picksSinceCare, type Wearing } from './index.ts';
+
+const feeder = (picks: number, caredPicks = 0): Wearing => ({ kind: 'feeder', name: 'F-1', picks, caredPicks });
+const nozzle = (picks: number, caredPicks = 0): Wearing => ({ kind: 'nozzle', name: 'N2', picks, caredPicks });
+
+describe('care', () => {
+	test('is due from the plant’s number of picks on, counted from the last care', () => {
+		expect(CARE_RULES).toEqual({ feederPicks: 500_000, nozzlePicks: 100_000 });
+		expect([careIsDue(feeder(499_999)), careIsDue(feeder(500_000))]).toEqual([false, true]);
+		expect([careIsDue(nozzle(99_999)), careIsDue(nozzle(100_000))]).toEqual([false, true]);
+		expect([careIsDue(nozzle(250_000, 150_001)), careIsDue(nozzle(250_000, 150_000))]).toEqual([false, true]);
+		expect([
+			careIsDue(nozzle(60, 0), { feederPicks: 50, nozzlePicks: 61 }),
+			careIsDue(feeder(60), { feederPicks: 50, nozzlePicks: 61 })
+		]).toEqual([false, true]);
+	});
+
+	test('a counter that was set back counts nothing since', () => {
+		expect(picksSinceCare({ picks: 5, caredPicks: 9 })).toBe(0);
+	});
+
+	test('the longest overdue is named first, by its own limit; nothing due says nothing', () => {
+		expect(judgeCare([feeder(10), nozzle(10)])).toBeNull();
+		expect(judgeCare([feeder(600_000)])).toMatchObject({
+			level: 'watch',
+			statement: 'Feeder F-1 is due for care: 600000 picks since the last.',
+			doNext: ['Clean and check Feeder F-1']
+		});
+		// 600 000 of 500 000 is 1.2 times; 130 000 of 100 000 is 1.3 times.
+		expect(judgeCare([feeder(600_000), nozzle(130_000)])).toMatchObject({
+			statement: '2 are due for care, Nozzle N2 first: 130000 picks since the last.',
+			doNext: ['Clean Nozzle N2, look at its tip']
+		});
+	});
+});

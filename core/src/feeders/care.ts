@@ -1,0 +1,46 @@
+import type { Verdict } from '../judgement/index.ts';
+
+/** After so many picks somebody looks at it [ours]; the machine's manual says what is right for it. */
+export const CARE_RULES = { feederPicks: 500_000, nozzlePicks: 100_000 };
+export type CareRules = typeof CARE_RULES;
+
+/** What wears by picking. */
+export interface Wearing {
+	kind: 'feeder' | 'nozzle';
+	name: string;
+	picks: number;
+	/** Of them, those before somebody last cared for it. */
+	caredPicks: number;
+}
+
+export const picksSinceCare = ({ picks, caredPicks }: Pick<Wearing, 'picks' | 'caredPicks'>): number => Math.max(0, picks - caredPicks);
+
+/** Whether somebody should look at it. */
+export const careIsDue = (of: Wearing, rules: CareRules = CARE_RULES): boolean =>
+	picksSinceCare(of) >= (of.kind === 'feeder' ? rules.feederPicks : rules.nozzlePicks);
+
+/** What is due for care, the longest overdue first; null: nothing is. */
+export function judgeCare(all: readonly Wearing[], rules: CareRules = CARE_RULES): Verdict | null {
+	const limitOf = ({ kind }: Wearing) => (kind === 'feeder' ? rules.feederPicks : rules.nozzlePicks);
+	const due = all.filter((of) => careIsDue(of, rules)).sort((a, b) => picksSinceCare(b) / limitOf(b) - picksSinceCare(a) / limitOf(a));
+	const [first] = due;
+	if (!first) return null;
+	const named = `${first.kind === 'feeder' ? 'Feeder' : 'Nozzle'} ${first.name}`;
+	return {
+		level: 'watch',
+		statement:
+			due.length === 1
+				? `${named} is due for care: ${picksSinceCare(first)} picks since the last.`
+				: `${due.length} are due for care, ${named} first: ${picksSinceCare(first)} picks since the last.`,
+		because: [
+			{
+				quantity: 'Picks since it was cared for',
+				value: picksSinceCare(first),
+				unit: 'picks',
+				limit: `${limitOf(first)}`,
+				source: 'the plant’s rule; the machine’s manual says what is right for it'
+			}
+		],
+		doNext: [first.kind === 'feeder' ? `Clean and check ${named}` : `Clean ${named}, look at its tip`]
+	};
+}
