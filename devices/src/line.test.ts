@@ -282,6 +282,35 @@ describe('troubles on request', () => {
 	});
 });
 
+test('a placer counts every pick by slot and nozzle; a bad nozzle loses more than the others, and no more once it was cleaned', () => {
+	const work = {
+		...WORK,
+		panels: 200,
+		machines: [{ ...WORK.machines[0]!, spindles: 4, feeders: [{ ...WORK.machines[0]!.feeders[0]!, reelPieces: 1e6 }] }, WORK.machines[1]!]
+	};
+	const troubles = [{ station: 'Place 1', kind: 'badNozzle' as const, strength: 1, fromMs: START, toMs: Infinity }];
+	const counted = (messages: readonly Sent[]) => {
+		const own = of(messages, 'placement').filter((m) => m.source === 'Line 1/Place 1');
+		for (const m of own) {
+			const nozzles = m.nozzles as { slot: number; picks: number; lost: number }[];
+			const lost = nozzles.reduce((sum, n) => sum + n.lost, 0);
+			// 40 pieces are placed; what was lost is picked once more.
+			expect(nozzles.reduce((sum, n) => sum + n.picks, 0)).toBe(40 + lost);
+			expect((m.lost as Record<string, number>)['3'] ?? 0).toBe(lost);
+		}
+		return ['N1', 'N2', 'N3', 'N4'].map((name) =>
+			own.reduce((sum, m) => sum + (m.nozzles as { nozzle: string; lost: number }[]).find((n) => n.nozzle === name)!.lost, 0)
+		);
+	};
+	const [n1, n2, n3, n4] = counted(simulate(work, 9, 4000, { troubles }).messages);
+	expect(n2).toBeGreaterThan(10 * Math.max(n1!, n3!, n4!, 1));
+	const messages: Sent[] = [];
+	const cleaned = lineOf(work, 9, (m) => messages.push(m), { troubles });
+	cleaned.hear({ panels: 200, serials: null, reels: [{ name: 'Place 1', feeders: [], cleanedMs: { N2: START } }] });
+	cleaned.runTo(START + 4_000_000);
+	expect(counted(messages)[1]).toBeLessThan(n2! / 4);
+});
+
 test('a unit that keeps its readings reports sums that agree with them', () => {
 	const raw = of(simulate(WORK, 7).messages, 'paste_inspection');
 	const sums = of(simulate(WORK, 7, 4000, { rawPaste: false }).messages, 'paste_summary');

@@ -127,7 +127,10 @@ export class Line {
 	/** What the server has to say about the run that the line builds. */
 	hear({ panels, serials, jar, cured, mayPrint, setting, held, reprint, beadG, reels }: Omit<KnownWork, 'runId' | 'ended'>): void {
 		if (held) this.hearHolds(held);
-		for (const { name, feeders } of reels ?? []) this.#placers.get(name)?.hearReels(feeders);
+		for (const { name, feeders, cleanedMs } of reels ?? []) {
+			this.#placers.get(name)?.hearReels(feeders);
+			this.#placers.get(name)?.hearCare(cleanedMs ?? {});
+		}
 		if (!this.#printer) return;
 		if (beadG !== undefined) this.#printer.beadIs(beadG);
 		for (const serial of this.#printer.bringWashed(reprint ?? [])) this.#takeOff(serial);

@@ -13,6 +13,7 @@ const BAD_NOZZLE = 'N2';
 /** A simulated placer with its feeders and reels. */
 export class Placer extends Station {
 	readonly #left = new Map<number, number>();
+	#badNozzleCleaned = false;
 	/** The reel in each slot, as the records know it. */
 	readonly #reels = new Map<number, string>();
 
@@ -22,7 +23,7 @@ export class Placer extends Station {
 		handOn: (panel: SimPanel) => void,
 		private readonly work: Work,
 		private readonly machine: Work['machines'][number],
-		nowMs: number,
+		private readonly startedMs: number,
 		troubles: readonly Trouble[],
 		/** Whether the simulated machine loads and splices by itself; else somebody does, and says so. */
 		private readonly servesItself: boolean
@@ -30,7 +31,7 @@ export class Placer extends Station {
 		super(sender, random, handOn, troubles);
 		for (const feeder of machine.feeders)
 			if (feeder.left !== null) this.#left.set(feeder.slot, feeder.left);
-			else if (servesItself) this.load(feeder, nowMs);
+			else if (servesItself) this.load(feeder, startedMs);
 		this.hearReels(machine.feeders.map(({ slot, left, reel = null }) => ({ slot, left, reel })));
 	}
 
@@ -41,6 +42,10 @@ export class Placer extends Station {
 			this.#reels.set(slot, reel);
 			if (!this.servesItself) this.#left.set(slot, left);
 		}
+	}
+
+	hearCare(cleanedMs: Record<string, number>): void {
+		this.#badNozzleCleaned ||= (cleanedMs[BAD_NOZZLE] ?? -Infinity) >= this.startedMs;
 	}
 
 	/** Nothing is placed from an empty slot. */
@@ -97,7 +102,8 @@ export class Placer extends Station {
 		const lost: Record<string, number> = {};
 		const nozzles: { slot: number; nozzle: string; picks: number; lost: number }[] = [];
 		const bad = this.trouble('badReel', nowMs);
-		const badNozzle = this.trouble('badNozzle', nowMs);
+		// A nozzle that was cleaned since the trouble began picks well again.
+		const badNozzle = this.#badNozzleCleaned ? 0 : this.trouble('badNozzle', nowMs);
 		const spindles = this.machine.spindles ?? 1;
 		let spindle = 0;
 		for (const feeder of this.machine.feeders) {

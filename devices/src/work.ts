@@ -52,6 +52,8 @@ export interface Work {
 		cycleS: number;
 		/** Each with its nozzle. */
 		spindles?: number;
+		/** When its nozzles were last cleaned. */
+		cleanedMs?: Record<string, number>;
 		feeders: {
 			slot: number;
 			partNumber: string;
@@ -83,7 +85,11 @@ export interface KnownWork {
 	/** What lies on the stencil by the records, g. */
 	beadG?: number;
 	/** What the slots hold by the records. */
-	reels?: { name: string; feeders: { slot: number; left: number | null; reel: string | null }[] }[];
+	reels?: {
+		name: string;
+		feeders: { slot: number; left: number | null; reel: string | null }[];
+		cleanedMs?: Record<string, number>;
+	}[];
 }
 
 export interface StationInfo {

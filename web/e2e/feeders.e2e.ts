@@ -182,3 +182,25 @@ test('the clock at which each slot runs out, and the round of splices that one t
 	await stop.click();
 	await expect(page).toHaveURL(new RegExp(`slot=${slot}`));
 });
+
+test('what makes picks fail is named by rate, the nozzle here; once it was cleaned only what came after counts', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/2');
+	await page.getByTestId('tile-Place').click();
+	await page.getByRole('link', { name: 'Picks' }).click();
+	const verdict = page.getByTestId('verdict');
+	await expect(verdict).toContainText(/Nozzle N2 loses \d\.\d\d % of its picks, [\d.]+ times as many as the others/, { timeout: 150_000 });
+	await expect(verdict).toHaveAttribute('data-level', 'act');
+	const nozzles = page.getByTestId('picks-by-nozzle');
+	const worst = nozzles.locator('tbody tr', { hasText: 'N2' });
+	await expect(worst).toHaveAttribute('aria-selected', 'true');
+	await expect(page.getByRole('heading', { name: 'Nozzle N2' })).toBeVisible();
+	await page.getByRole('button', { name: 'N2 is cleaned and checked' }).click();
+	await expect(page.getByLabel('What was done')).toHaveAccessibleDescription('Say what was done.');
+	await page.getByLabel('What was done').fill('tip cleaned, vacuum checked');
+	await page.getByRole('button', { name: 'N2 is cleaned and checked' }).click();
+	await expect(page.getByText('N2: counted from here')).toBeVisible();
+	await expect(verdict).not.toContainText('Nozzle N2 loses');
+	await page.goto('/parts/feeders');
+	await expect(page.getByTestId('nozzles').locator('tbody tr', { hasText: 'Line 2' }).filter({ hasText: 'N2' })).toBeVisible();
+});

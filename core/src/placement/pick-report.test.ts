@@ -113,6 +113,20 @@ describe('what fails more often than the rest is named by rate', () => {
 	});
 });
 
+test('what was cared for is judged by what it picked since', () => {
+	const lost = panels(30, () => ({ '3': 1, '7': 2 }), byTwo({ '3 N2': 1, '7 N2': 2 }));
+	expect(pickReport(lost, SLOTS, { N2: 29_000 }).nozzles.map((n) => [n.name, n.picks, n.lost])).toEqual([
+		['N1', 2100, 0],
+		['N2', 70, 3]
+	]);
+	expect(pickReport(lost, SLOTS, { N2: 29_001 }).cause).toBeNull();
+	const feeder = panels(40, (i) => (i % 2 ? { '9': 1 } : {}));
+	const caredAt = (caredMs: number) => pickReport(feeder, [fed(3, 40), fed(7, 80), { ...fed(9, 20), caredMs }]);
+	expect(caredAt(0).cause?.slot).toBe(9);
+	expect(caredAt(39_000).slots[2]).toMatchObject({ picks: 21, lost: 1 });
+	expect(caredAt(39_001).slots[2]).toMatchObject({ picks: 0, lost: 0, share: 0 });
+});
+
 test('where nothing stands out the total is judged', () => {
 	const even = pickReport(
 		panels(30, () => ({ '3': 1, '7': 2 })),

@@ -26,6 +26,8 @@ export interface FedSlot {
 	perPanel: number;
 	feeder: string | null;
 	reels: readonly { reel: string; loadedMs: number }[];
+	/** When its feeder was last cared for: picks before that are of no account. */
+	caredMs?: number | null;
 }
 
 export interface PickGroup {
@@ -90,11 +92,15 @@ const group = (name: string, rows: readonly PickCount[]): PickGroup => {
 const reelAt = (reels: FedSlot['reels'], ms: number): string =>
 	(reels.filter(({ loadedMs }) => loadedMs <= ms).at(-1) ?? reels[0])?.reel ?? '';
 
+/** When a nozzle was last cared for. */
+export type NozzleCare = Readonly<Record<string, number>>;
+
 /** How a placer's picks go in these panels, slot by slot, nozzle by nozzle, and what makes them fail more often than elsewhere: by rate, never by count.
  * @param slots those of its program, reels in the order of loading
+ * @param cared nozzles that were cared for: their picks before that are of no account either
  * @throws {InputError} `out-of-range` for more lost than picked
  */
-export function pickReport(panels: readonly PlacedPanel[], slots: readonly FedSlot[]): PickReport {
+export function pickReport(panels: readonly PlacedPanel[], slots: readonly FedSlot[], cared: NozzleCare = {}): PickReport {
 	const rows = new Map<string, Row>();
 	const count = (slot: number, reel: string, nozzle: string, picks: number, errors: number) => {
 		const key = JSON.stringify([slot, reel, nozzle]);
@@ -102,12 +108,13 @@ export function pickReport(panels: readonly PlacedPanel[], slots: readonly FedSl
 		rows.set(key, { ...row, picks: row.picks + picks, errors: row.errors + errors });
 	};
 	for (const { placedMs, lost, nozzles } of panels)
-		for (const { slot, perPanel, reels } of slots) {
+		for (const { slot, perPanel, reels, caredMs } of slots) {
+			if (placedMs < (caredMs ?? -Infinity)) continue;
 			const reel = reelAt(reels, placedMs);
 			const own = nozzles?.filter((n) => n.slot === slot) ?? [];
 			for (const n of own) {
 				if (n.lost > n.picks) throw new InputError('out-of-range', `slot ${slot}, nozzle ${n.nozzle}`, `at most ${n.picks} lost`, n.lost);
-				count(slot, reel, n.nozzle, n.picks, n.lost);
+				if (placedMs >= (cared[n.nozzle] ?? -Infinity)) count(slot, reel, n.nozzle, n.picks, n.lost);
 			}
 			// A lost pick is tried again: it is one more.
 			if (own.length === 0) count(slot, reel, '', perPanel + (lost[slot] ?? 0), lost[slot] ?? 0);

@@ -11,6 +11,7 @@ import { readinessOf } from '../stations/print/ready.ts';
 import { jarsNow } from '../queries/jars.ts';
 import { lineOf } from '../queries/bead.ts';
 import { machineData } from '$lib/stations/index.ts';
+import { nozzlesNow } from '../queries/nozzles.ts';
 import { stationsOf } from '../queries/stations.ts';
 import { openHolds } from '../queries/holds.ts';
 import { currentRun, drainingRun, nextSerial, waitingPanels } from '../queries/runs.ts';
@@ -72,16 +73,23 @@ export async function workOf(lineId: number) {
 			refDes: a.refDes
 		})),
 		parts: side.parts.filter((part) => part.fitted).map(({ refDes, packageName, partNumber }) => ({ refDes, packageName, partNumber })),
-		machines: await withSpindles(lineId, feeders),
+		machines: await withNozzles(lineId, feeders),
 		recipe: run.recipe
 	};
 }
 
-async function withSpindles<T extends { name: string }>(lineId: number, machines: readonly T[]) {
-	const stations = await stationsOf(lineId);
+async function withNozzles<T extends { name: string }>(lineId: number, machines: readonly T[]) {
+	const [stations, nozzles] = await Promise.all([stationsOf(lineId), nozzlesNow()]);
 	return machines.map((machine) => {
 		const station = stations.find((s) => s.name === machine.name);
-		return { ...machine, spindles: (station && machineData(station, 'place')?.placer.spindles) ?? 1 };
+		return {
+			...machine,
+			spindles: (station && machineData(station, 'place')?.placer.spindles) ?? 1,
+			/** When its nozzles were last cleaned. */
+			cleanedMs: Object.fromEntries(
+				nozzles.flatMap(({ stationId, name, caredAt }) => (stationId === station?.id && caredAt ? [[name, caredAt.getTime()]] : []))
+			)
+		};
 	});
 }
 

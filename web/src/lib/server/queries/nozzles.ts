@@ -6,7 +6,7 @@ export async function nozzlesNow() {
 		.selectFrom('nozzle')
 		.innerJoin('station', 'station.id', 'nozzle.stationId')
 		.innerJoin('line', 'line.id', 'station.lineId')
-		.select(['nozzle.stationId', 'nozzle.name', 'nozzle.picks', 'nozzle.lost', 'nozzle.caredPicks'])
+		.select(['nozzle.stationId', 'nozzle.name', 'nozzle.picks', 'nozzle.lost', 'nozzle.caredPicks', 'nozzle.caredAt'])
 		.select(['station.name as station', 'line.name as line', 'line.id as lineId'])
 		.execute();
 	const order = new Intl.Collator('en', { numeric: true });

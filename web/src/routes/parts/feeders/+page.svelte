@@ -47,7 +47,7 @@
 	<section class="flex min-h-0 flex-col">
 		<h1 class="text-[26px] leading-8 font-bold">Feeders and nozzles</h1>
 		<div class="mt-2 min-h-0 flex-[3]">
-			{#snippet mark(f: Feeder)}<span class="flex items-center gap-1.5"
+			{#snippet mark(f: Feeder)}<span class="flex items-center gap-1.5 whitespace-nowrap"
 					><LevelMark level={f.outOfService === null ? 'good' : 'stopped'} />{stands(f)}</span
 				>{/snippet}
 			{#snippet named(f: Feeder)}<button class="figure whitespace-nowrap underline" onclick={() => (code = f.code)}>{f.code}</button
@@ -62,10 +62,10 @@
 				columns={[
 					{ id: 'code', title: 'Feeder', value: (f) => f.code, cell: named },
 					{ id: 'tape', title: 'Tape, mm', value: (f) => f.tapeMm, figures: true },
-					{ id: 'pitch', title: 'Pitch, mm', value: (f) => f.pitchMm, figures: true },
+					{ id: 'pitch', title: 'Pitch, mm', value: (f) => f.pitchMm, figures: true, away: true },
 					{ id: 'stands', title: 'Stands', value: stands, cell: mark },
 					{ id: 'reel', title: 'Reel in it', value: (f) => f.reel ?? '', class: 'figure whitespace-nowrap' },
-					{ id: 'part', title: 'Part', value: (f) => f.partNumber ?? '' },
+					{ id: 'part', title: 'Part', value: (f) => f.partNumber ?? '', class: 'whitespace-nowrap' },
 					{ id: 'where', title: 'Where', value: where },
 					{ id: 'since', title: 'Picks since care', value: picksSinceCare, figures: true },
 					{ id: 'lost', title: 'Lost, %', value: lostPct, decimals: 2 },

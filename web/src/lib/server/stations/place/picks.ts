@@ -10,7 +10,7 @@ export const LATEST_PANELS = 30;
 
 /** How the picks of a placer go in its run: each slot, nozzle and reel, and what stands out among them. */
 export async function picksOf(station: { id: number; name: string }, run: Pick<CurrentRun, 'id' | 'plan'>): Promise<PickReport> {
-	const [panels, loads, feeders] = await Promise.all([
+	const [panels, loads, feeders, nozzles] = await Promise.all([
 		db
 			.selectFrom('placementReport')
 			.innerJoin('panelPass', 'panelPass.id', 'placementReport.passId')
@@ -27,7 +27,8 @@ export async function picksOf(station: { id: number; name: string }, run: Pick<C
 			.where('runId', '=', run.id)
 			.orderBy('loadedAt')
 			.execute(),
-		db.selectFrom('feeder').select(['code', 'slot']).where('stationId', '=', station.id).execute()
+		db.selectFrom('feeder').select(['code', 'slot', 'caredAt']).where('stationId', '=', station.id).execute(),
+		db.selectFrom('nozzle').select(['name', 'caredAt']).where('stationId', '=', station.id).where('caredAt', 'is not', null).execute()
 	]);
 	const plan = run.plan.machines.find((m) => m.machine === station.name);
 	return pickReport(
@@ -37,8 +38,10 @@ export async function picksOf(station: { id: number; name: string }, run: Pick<C
 			partNumber,
 			perPanel,
 			feeder: feeders.find((f) => f.slot === slot)?.code ?? null,
+			caredMs: feeders.find((f) => f.slot === slot)?.caredAt?.getTime() ?? null,
 			reels: loads.filter((l) => l.slot === slot).map(({ reel, loadedAt }) => ({ reel, loadedMs: loadedAt.getTime() }))
-		}))
+		})),
+		Object.fromEntries(nozzles.map(({ name, caredAt }) => [name, caredAt!.getTime()]))
 	);
 }
 

@@ -24,8 +24,9 @@ export const GET = route({
 					held: work.held,
 					reprint: work.reprint,
 					beadG: work.beadG,
-					reels: work.machines.map(({ name, feeders }) => ({
+					reels: work.machines.map(({ name, feeders, cleanedMs }) => ({
 						name,
+						cleanedMs,
 						feeders: feeders.map(({ slot, left, reel }) => ({ slot, left, reel }))
 					}))
 				},

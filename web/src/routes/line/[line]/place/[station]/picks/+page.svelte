@@ -47,7 +47,7 @@
 		<div class="flex h-full flex-col gap-4 overflow-y-auto">
 			<section>
 				{#snippet rate(s: Slot)}{@render bar(s.share, stands(s))}{/snippet}
-				{#snippet mark(s: Slot)}<LevelMark level={stands(s) ? data.verdict.level : 'good'} />{/snippet}
+				{#snippet mark(s: Slot)}{#if stands(s)}<LevelMark level={data.verdict.level} />{/if}{/snippet}
 				<DataTable
 					small
 					whole
