@@ -194,7 +194,7 @@ test('what makes picks fail is named by rate, the nozzle here; once it was clean
 	const nozzles = page.getByTestId('picks-by-nozzle');
 	const worst = nozzles.locator('tbody tr', { hasText: 'N2' });
 	await expect(worst).toHaveAttribute('aria-selected', 'true');
-	await expect(page.getByRole('heading', { name: 'Nozzle N2' })).toBeVisible();
+	await expect(page.getByRole('heading', { name: 'Nozzle N2', exact: true })).toBeVisible();
 	await page.getByRole('button', { name: 'N2 is cleaned and checked' }).click();
 	await expect(page.getByLabel('What was done')).toHaveAccessibleDescription('Say what was done.');
 	await page.getByLabel('What was done').fill('tip cleaned, vacuum checked');

@@ -50,6 +50,7 @@ const PAGES = [
 	'/parts',
 	'/parts/reels',
 	'/parts/moisture',
+	'/parts/short',
 	'/parts/feeders',
 	'/runs',
 	'/panels',

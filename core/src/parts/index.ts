@@ -5,3 +5,4 @@ export * from './tape.ts';
 export * from './moisture.ts';
 export * from './values.ts';
 export * from './reel.ts';
+export * from './short.ts';

@@ -12,7 +12,8 @@ import {
 	shiftAt,
 	shiftOn,
 	type ShiftPattern,
-	type Stop
+	type Stop,
+	weekOf
 } from './index.ts';
 
 const THREE: ShiftPattern[] = [
@@ -72,6 +73,17 @@ describe('a plant that works by day', () => {
 		expect(neighbourShift(day, DAY, 'Europe/Berlin', -1)).toMatchObject({ name: 'Day', date: '2026-11-28' });
 		expect(localParts(day.endMs, 'Europe/Berlin').time).toBe('16:00');
 	});
+});
+
+test.each([
+	['2026-11-30', 1, '2026-11-30'],
+	['2026-12-06', 1, '2026-11-30'],
+	['2026-12-06', 7, '2026-12-06'],
+	['2026-12-05', 7, '2026-11-29'],
+	['2027-01-01', 1, '2026-12-28'],
+	['2026-03-29', 1, '2026-03-23']
+])('%s lies in the week that begins, on weekday %i, on %s', (date, first, begins) => {
+	expect(weekOf(date, first)).toBe(begins);
 });
 
 describe('weekdays, holidays and breaks', () => {

@@ -38,6 +38,14 @@ export function shiftOn(date: string, pattern: ShiftPattern, timeZone: string): 
 
 const weekday = (date: string) => new Date(`${date}T00:00:00Z`).getUTCDay() || 7;
 
+/** The first day of the week that a date lies in. @param firstWeekday Monday = 1
+ * @example weekOf('2026-12-06') // => '2026-11-30'
+ */
+export function weekOf(date: string, firstWeekday = 1): string {
+	const back = (weekday(date) - firstWeekday + 7) % 7;
+	return new Date(Date.parse(`${date}T00:00:00Z`) - back * 86_400_000).toISOString().slice(0, 10);
+}
+
 /** Whether a shift begins on a date. */
 export function isWorked(date: string, { days, notOn }: ShiftPattern): boolean {
 	return (days === undefined || days.includes(weekday(date))) && !(notOn?.includes(date) ?? false);

@@ -6,6 +6,7 @@
 		{ path: '', name: 'Receive' },
 		{ path: '/reels', name: 'Reels' },
 		{ path: '/moisture', name: 'Moisture' },
+		{ path: '/short', name: 'Short' },
 		{ path: '/feeders', name: 'Feeders and nozzles' }
 	];
 </script>

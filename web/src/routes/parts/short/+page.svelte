@@ -1,0 +1,87 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { judgeShort, PLANNED_LOSS_SHARE, shortParts } from '@keen-relay/core/parts';
+	import { weekOf } from '@keen-relay/core/schedule';
+	import DataTable from '$lib/ui/DataTable.svelte';
+	import DoNext from '$lib/ui/DoNext.svelte';
+	import { plantLocal } from '$lib/ui/format.ts';
+	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import { fixed, theirs } from '$lib/ui/theirs.svelte.ts';
+	import VerdictHead from '$lib/ui/VerdictHead.svelte';
+	import { working } from '$lib/ui/working.svelte.ts';
+
+	let { data } = $props();
+	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
+	const inWeek = $derived((ms: number) => weekOf(plantLocal(ms, zone).slice(0, 10), theirs().firstWeekday));
+	const thisWeek = $derived(inWeek(data.nowMs));
+	const parts = $derived(
+		shortParts(
+			// What should have been built already is built this week.
+			data.needs.map(({ startMs, ...need }) => ({ ...need, week: startMs === null ? null : inWeek(Math.max(startMs, data.nowMs)) })),
+			data.stock
+		)
+	);
+	type Part = (typeof parts)[number];
+	const sayWeek = (week: string) => `the week of ${theirs().date(week)}`;
+	const verdict = $derived(judgeShort(parts, thisWeek, sayWeek));
+	working.offer(() => verdict);
+	const weeks = $derived([...new Set(parts.flatMap((part) => Object.keys(part.weeks)))].sort());
+	const levelOf = (part: Part) =>
+		part.short === 0 ? 'good' : part.firstWeek !== null && part.firstWeek <= thisWeek ? 'act' : ('watch' as const);
+	const from = (part: Part) =>
+		part.short === 0
+			? ''
+			: part.firstWeek === null
+				? 'no time yet'
+				: part.firstWeek === thisWeek
+					? 'this week'
+					: theirs().date(part.firstWeek);
+	/** More weeks than these are one figure in CSV and XLSX only. */
+	const SHOWN_WEEKS = 4;
+</script>
+
+<div class="beside grid h-full gap-6 px-5 pt-3 [--beside:320px]">
+	<section class="flex min-h-0 flex-col">
+		<VerdictHead {verdict}
+			>Picks of the open jobs, {fixed(100 * PLANNED_LOSS_SHARE, 1)} % lost with them, against what was counted on reels, sticks and trays. A customer’s
+			own parts serve that customer’s boards alone.</VerdictHead
+		>
+		<div class="mt-2 min-h-0 flex-1">
+			{#snippet mark(part: Part)}<LevelMark level={levelOf(part)} />{/snippet}
+			<DataTable
+				name="short"
+				label="Parts by week of use"
+				testid="short"
+				rows={parts}
+				key={(part) => part.partNumber}
+				columns={[
+					{ id: 'mark', title: '', value: () => null, cell: mark, class: 'w-6' },
+					{ id: 'part', title: 'Part', value: (part) => part.partNumber, class: 'whitespace-nowrap' },
+					{ id: 'short', title: 'Short', value: (part) => part.short, figures: true },
+					{ id: 'from', title: 'From', value: from },
+					{ id: 'needed', title: 'Picks', value: (part) => part.needed, figures: true },
+					{ id: 'usable', title: 'Lie here', value: (part) => part.usable, figures: true },
+					{ id: 'blocked', title: 'Blocked', value: (part) => part.blocked, figures: true },
+					...weeks.map((week, i) => ({
+						id: week,
+						title: week === thisWeek ? 'this week' : theirs().date(week),
+						value: (part: Part) => part.weeks[week] ?? 0,
+						figures: true,
+						away: i >= SHOWN_WEEKS
+					})),
+					{ id: 'undated', title: 'no time yet', value: (part) => part.undated, figures: true }
+				]}
+				empty="No job is open: nothing is needed."
+				emptyLink={{ href: '/runs', words: 'Enter a job' }}
+			/>
+		</div>
+	</section>
+	<aside class="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line pb-3 pl-5">
+		<p class="figure text-[46px] leading-[50px] font-semibold" data-testid="key-figure">{parts.filter((part) => part.short > 0).length}</p>
+		<p class="-mt-3 text-soft">parts run short, of {parts.length} that are needed</p>
+		<DoNext actions={verdict.doNext} />
+		<a class="btn min-h-12 border-ink bg-transparent" href="/parts">Receive what came</a>
+		<a class="btn min-h-12 border-line bg-transparent" href="/parts/reels">Count, free or find a reel</a>
+		<p class="text-sm text-soft">When a job is wanted is said on the line’s fridge plan; a run that prints counts for this week.</p>
+	</aside>
+</div>
