@@ -47,6 +47,7 @@ const PAGES = [
 	'/boards/new',
 	'/boards/1',
 	'/boards/revisions?side=1',
+	'/boards/differences?side=1',
 	'/parts',
 	'/parts/reels',
 	'/parts/moisture',

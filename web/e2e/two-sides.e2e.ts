@@ -160,3 +160,44 @@ test('the next revision against the one before: what stands on no drawing first,
 	await page.goto('/boards/revisions?side=1');
 	await expect(verdict).toContainText('has no other revision to compare with');
 });
+
+test('a difference between the files is accepted with a reason, by name, and then keeps nobody from a run', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	await page.goto('/boards/new');
+	await page.getByLabel('Width, mm').fill('22');
+	await page.getByLabel('Height, mm').fill('16');
+	await choose(page, {
+		paste: file('top.gbr', gerber(pads(TOP))),
+		positions: file('xy.csv', POSITIONS),
+		bom: file('bom.csv', BOM.replace('R1-R3,C1', 'R1-R3,C1,R9'))
+	});
+	await expect(page.getByTestId('read-summary')).toContainText('1 errors to settle before a run');
+	await page.getByLabel('Board', { exact: true }).fill('Loan counter');
+	await page.getByLabel('Customer', { exact: true }).fill('Quay Museum');
+	await page.getByLabel('Revision', { exact: true }).fill('1');
+	await page.getByRole('button', { name: 'Keep as board revision' }).click();
+	await expect(page.getByText(/1 difference keeps it from running: R9 .*has no position/)).toBeVisible();
+	await page.getByRole('link', { name: 'Settle them' }).click();
+	const verdict = page.getByTestId('verdict');
+	await expect(verdict).toHaveAttribute('data-level', 'act');
+	await page.getByRole('button', { name: 'Accept it as it is' }).click();
+	await expect(page.getByLabel('Why, for the record')).toHaveAccessibleDescription('Say why.');
+	await page.getByLabel('Why, for the record').fill('fitted by hand after the oven');
+	await page.getByRole('button', { name: 'Accept it as it is' }).click();
+	await expect(verdict).toHaveAttribute('data-level', 'good');
+	const row = page.getByTestId('differences').locator('tbody tr');
+	await expect(row).toContainText('accepted');
+	await expect(row).toContainText('fitted by hand after the oven');
+	await expect(row).toContainText('B. Rook');
+	await page.goto('/boards');
+	await expect(page.getByTestId('boards').getByRole('row', { name: /Loan counter/ })).toContainText('yes');
+	await page.goBack();
+	await page.getByLabel('Why, for the record').fill('the customer sends a position');
+	await page.getByRole('button', { name: 'Open it again' }).click();
+	await expect(verdict).toHaveAttribute('data-level', 'act');
+	const technician = await page.context().browser()!.newPage();
+	await signIn(technician, 'anwen', '2001');
+	await technician.goto(page.url());
+	await expect(technician.getByRole('button', { name: 'Accept it as it is' })).toBeDisabled();
+	await technician.close();
+});

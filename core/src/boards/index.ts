@@ -2,4 +2,5 @@ export type { BoardFiles, BomFile, ClassedAperture, InUnit, ReadBoard, UploadedF
 export * from './layers.ts';
 export * from './opening-names.ts';
 export { readBoard } from './read-board.ts';
+export * from './differences.ts';
 export * from './revisions.ts';

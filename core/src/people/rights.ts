@@ -26,6 +26,7 @@ const SIGNERS: readonly Role[] = ['technician', 'engineer', 'quality', 'lead'];
 /** What an empty plant starts with. A lead edits it; every route and every button asks the edited table. */
 export const DEFAULT_RIGHTS = {
 	'board.create': { roles: DESK, approval: 'pin' },
+	'board.settle': { roles: QUALITY, approval: 'pin' },
 	'panel.set': { roles: FLOOR, approval: 'none' },
 	'package.set': { roles: DESK, approval: 'pin' },
 	'paste.define': { roles: DESK, approval: 'pin' },

@@ -271,6 +271,10 @@ export const bodies = {
 		/** Why it is not used until somebody has seen to it; null: it is. */
 		outOfService: z.string().trim().min(1, 'say why').max(120).nullable()
 	}),
+	differenceAnswer: z.object({
+		state: z.enum(['accepted', 'sentBack', 'open']),
+		reason: z.string().trim().min(3, 'say why').max(300)
+	}),
 	care: z.object({ note: z.string().trim().min(1, 'say what was done').max(120) }),
 	feederScan: z.object({
 		scan: z.string().trim().min(1).max(400),

@@ -3,6 +3,7 @@ import type { Action } from '@keen-relay/core/people';
 /** Actions as the log, the hand-over and the table of rights say them. */
 export const ACTION_WORDS: Record<Action, string> = {
 	'board.create': 'new board',
+	'board.settle': 'difference settled',
 	'panel.set': 'panel set',
 	'package.set': 'package entered',
 	'paste.define': 'paste defined',

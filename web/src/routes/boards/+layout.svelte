@@ -4,6 +4,7 @@
 	let { children } = $props();
 	const TABS = [
 		{ path: '', name: 'Files' },
+		{ path: '/differences', name: 'Differences' },
 		{ path: '/packages', name: 'Packages' },
 		{ path: '/revisions', name: 'Revisions' }
 	];

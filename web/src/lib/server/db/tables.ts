@@ -193,6 +193,16 @@ export interface FeederScan {
   words: string;
 }
 
+export interface FindingAnswer {
+  at: Timestamp;
+  boardSideId: number;
+  finding: number;
+  id: Generated<number>;
+  personId: string;
+  reason: string;
+  state: "accepted" | "sentBack" | "open";
+}
+
 export interface GoldenBaseline {
   boardSideId: number;
   createdAt: Timestamp;
@@ -972,6 +982,7 @@ export interface DB {
   feeder: Feeder;
   feederLoad: FeederLoad;
   feederScan: FeederScan;
+  findingAnswer: FindingAnswer;
   goldenBaseline: GoldenBaseline;
   guessCount: GuessCount;
   handOver: HandOver;

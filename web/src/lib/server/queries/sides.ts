@@ -5,8 +5,10 @@ import { pinsOfPart } from '@keen-relay/core/parts';
 import { confirmedPatterns } from './packages.ts';
 import { db, type Db, type Trx } from '../db/index.ts';
 
-/** Disagreements between the files that keep a run from starting. */
-export const errorsOfSide = sql<number>`jsonb_array_length(jsonb_path_query_array(board_side.findings, '$[*] ? (@.severity == "error")'))`;
+/** Disagreements between the files that keep a run from starting: errors that nobody has accepted. */
+export const errorsOfSide = sql<number>`(select count(*)::int from jsonb_array_elements(board_side.findings) with ordinality as f(finding, n)
+	where f.finding ->> 'severity' = 'error' and coalesce((select a.state from finding_answer a
+		where a.board_side_id = board_side.id and a.finding = f.n - 1 order by a.id desc limit 1), 'open') <> 'accepted')`;
 
 /** Every board side with what the lists show; no geometry. */
 export function boardList() {

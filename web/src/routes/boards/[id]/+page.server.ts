@@ -1,5 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { idOf } from '$lib/server/answer.ts';
+import { differencesNow } from '$lib/server/boards/differences.ts';
 import { otherRevisions } from '$lib/server/queries/board-revisions.ts';
 import { boardSide, filesOf } from '$lib/server/queries/sides.ts';
 import { db } from '$lib/server/db/index.ts';
@@ -31,6 +32,7 @@ export async function load({ params, depends }) {
 		bomLines: bom.length,
 		files: await filesOf(id),
 		built: built !== undefined,
+		differences: await differencesNow(id),
 		revisions: await otherRevisions(row.boardRevisionId)
 	};
 }

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { cornerFiducials, panelGeometry, type PanelGeometry } from '@keen-relay/core/artwork';
+	import { judgeDifferences } from '@keen-relay/core/boards';
 	import { InputError } from '@keen-relay/core/judgement';
 	import type { Point } from '@keen-relay/core/geometry';
 	import { bodies } from '$lib/api/bodies.ts';
@@ -12,7 +13,7 @@
 	import Issues from '$lib/ui/Issues.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import DataTable from '$lib/ui/DataTable.svelte';
-	import { figure, fixed, quantity, titled } from '$lib/ui/theirs.svelte.ts';
+	import { figure, fixed, quantity, say, titled } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
 
 	let { data } = $props();
@@ -90,7 +91,7 @@
 		if (bare) $form.fiducials = typedOf(cornerFiducials(bare, layout.railMm)) as Point[];
 	}
 	const all = $derived([...data.side.findings, ...data.side.issues]);
-	const errors = $derived(data.side.findings.filter((finding) => finding.severity === 'error').length);
+	const verdict = $derived(judgeDifferences(data.differences));
 	const place = $derived(picked !== null ? (data.side.findings[picked]?.at ?? null) : null);
 	const chosen = $derived(selected !== null && geometry ? geometry.apertures[selected % geometry.apertures.length]! : null);
 	const chosenPart = $derived(chosen ? geometry?.parts.find((part) => part.refDes === chosen.refDes) : null);
@@ -101,13 +102,14 @@
 <div class="beside grid h-full">
 	<section class="flex min-h-0 flex-col px-5 py-3">
 		<h1 class="flex items-center gap-3 text-[26px] leading-8 font-bold whitespace-nowrap">
-			<LevelMark level={errors ? 'act' : 'good'} size={24} />
+			<LevelMark level={verdict.level} size={24} />
 			<span>{data.side.name} <span class="font-semibold">{data.side.revision}, {data.side.side}</span></span>
 		</h1>
 		<div class="flex items-start justify-between gap-4">
 			<div>
 				<p class="text-soft">
-					{errors ? `${errors} disagreements between the files keep it from running.` : 'Parts list, positions and paste agree.'}
+					{say(verdict.statement)}{#if data.differences.length}
+						<a class="underline" href="/boards/differences?side={data.side.id}">Settle them</a>.{/if}
 					{data.openings} openings{data.pins ? `, ${data.pins} with a pin` : ', pins unknown'}, {data.parts} parts, {data.bomLines} lines; {fixed(
 						data.side.widthMm,
 						2
