@@ -171,7 +171,7 @@ test('a difference between the files is accepted with a reason, by name, and the
 		positions: file('xy.csv', POSITIONS),
 		bom: file('bom.csv', BOM.replace('R1-R3,C1', 'R1-R3,C1,R9'))
 	});
-	await expect(page.getByTestId('read-summary')).toContainText('1 errors to settle before a run');
+	await expect(page.getByTestId('read-summary')).toContainText('1 error to settle before a run');
 	await page.getByLabel('Board', { exact: true }).fill('Loan counter');
 	await page.getByLabel('Customer', { exact: true }).fill('Quay Museum');
 	await page.getByLabel('Revision', { exact: true }).fill('1');

@@ -99,7 +99,7 @@ function gapsOf(facts: Facts): SignatureReport['notJudged'] {
 	if (wipes < th.leastWipeCycles)
 		gaps.push({
 			codes: ['CLOG_WIPE'],
-			why: `${wipes} wipes in this run; ${th.leastWipeCycles} are needed.`,
+			why: `${wipes === 1 ? '1 wipe' : `${wipes} wipes`} in this run; ${th.leastWipeCycles} are needed.`,
 			test: 'Print on over the next wipe'
 		});
 	return gaps;

@@ -5,6 +5,7 @@
 
 	let { data } = $props();
 	type Board = (typeof data.boards)[number];
+	const agreed = ({ errors }: Board) => (errors === 0 ? 'yes' : errors === 1 ? '1 error' : `${errors} errors`);
 	const allowed = $derived(can('board.create'));
 </script>
 
@@ -18,8 +19,7 @@
 	</div>
 	<div class="mt-3 min-h-0 flex-1">
 		{#snippet board(b: Board)}<a class="font-semibold underline" href="/boards/{b.sideId}">{b.name}</a>{/snippet}
-		{#snippet agree(b: Board)}<span class="flex items-center gap-2"
-				><LevelMark level={b.errors ? 'act' : 'good'} />{b.errors ? `${b.errors} errors` : 'yes'}</span
+		{#snippet agree(b: Board)}<span class="flex items-center gap-2"><LevelMark level={b.errors ? 'act' : 'good'} />{agreed(b)}</span
 			>{/snippet}
 		<DataTable
 			name="boards"
@@ -42,7 +42,7 @@
 					value: (b) => b.panel.free?.circuits.length ?? b.panel.columns * b.panel.rows,
 					words: (b) => (b.panel.free ? `${b.panel.free.circuits.length} circuits` : `${b.panel.columns} × ${b.panel.rows}`)
 				},
-				{ id: 'agree', title: 'Files agree', value: (b) => b.errors, words: (b) => (b.errors ? `${b.errors} errors` : 'yes'), cell: agree },
+				{ id: 'agree', title: 'Files agree', value: (b) => b.errors, words: agreed, cell: agree },
 				{ id: 'kept', title: 'Kept', value: (b) => b.createdAt.getTime(), time: true },
 				{ id: 'by', title: 'By', value: (b) => b.createdBy, class: 'text-sm' }
 			]}

@@ -108,7 +108,7 @@
 		<div class="flex items-start justify-between gap-4">
 			<div>
 				<p class="text-soft">
-					{say(verdict.statement)}{#if data.differences.length}
+					{say(verdict.statement) + ' '}{#if data.differences.length}
 						<a class="underline" href="/boards/differences?side={data.side.id}">Settle them</a>.{/if}
 					{data.openings} openings{data.pins ? `, ${data.pins} with a pin` : ', pins unknown'}, {data.parts} parts, {data.bomLines} lines; {fixed(
 						data.side.widthMm,

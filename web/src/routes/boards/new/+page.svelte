@@ -382,8 +382,8 @@
 					>{read.apertures.length} openings, {read.parts.length} parts, {read.bomLines} lines of the parts list{read.pins
 						? `, ${read.pins} openings with a pin`
 						: ''}.
-					{#if read.refused}Not kept until the errors are mended.{:else if errors}{errors} errors to settle before a run.{:else}The files
-						agree.{/if}</span
+					{#if read.refused}Not kept until the errors are mended.{:else if errors}{errors === 1 ? '1 error' : `${errors} errors`} to settle before
+						a run.{:else}The files agree.{/if}</span
 				>
 			</p>
 			<div class="min-h-0 flex-1">
