@@ -141,7 +141,7 @@ test('widening a limit needs a second person, who is not the one who asks; a pan
 	const approved = await put(limits, before, approval('dessa', '200468'));
 	expect(approved.status()).toBe(200);
 	const { wider, revision } = (await approved.json()) as { wider: string[]; revision: number };
-	expect(wider).toContain('large area');
+	expect(wider).toContain('leads and connectors area');
 	expect(revision).toBe(before + 1);
 	expect(await standing(await put(DEPOSIT_LIMITS, before))).toBe(revision);
 	expect(await judgedBy()).toEqual(then);

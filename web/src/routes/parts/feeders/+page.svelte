@@ -47,7 +47,7 @@
 	<section class="flex min-h-0 flex-col">
 		<h1 class="text-[26px] leading-8 font-bold">Feeders and nozzles</h1>
 		<div class="mt-2 min-h-0 flex-[3]">
-			{#snippet mark(f: Feeder)}<span class="flex items-center gap-1.5 whitespace-nowrap"
+			{#snippet mark(f: Feeder)}<span class="flex items-center gap-1.5"
 					><LevelMark level={f.outOfService === null ? 'good' : 'stopped'} />{stands(f)}</span
 				>{/snippet}
 			{#snippet named(f: Feeder)}<button class="figure whitespace-nowrap underline" onclick={() => (code = f.code)}>{f.code}</button
@@ -65,10 +65,10 @@
 					{ id: 'pitch', title: 'Pitch, mm', value: (f) => f.pitchMm, figures: true, away: true },
 					{ id: 'stands', title: 'Stands', value: stands, cell: mark },
 					{ id: 'reel', title: 'Reel in it', value: (f) => f.reel ?? '', class: 'figure whitespace-nowrap' },
-					{ id: 'part', title: 'Part', value: (f) => f.partNumber ?? '', class: 'whitespace-nowrap' },
+					{ id: 'part', title: 'Part', value: (f) => f.partNumber ?? '' },
 					{ id: 'where', title: 'Where', value: where },
 					{ id: 'since', title: 'Picks since care', value: picksSinceCare, figures: true },
-					{ id: 'lost', title: 'Lost, %', value: lostPct, decimals: 2 },
+					{ id: 'lost', title: 'Lost, %', value: lostPct, decimals: 2, away: true },
 					{ id: 'care', title: 'Care', value: (f) => (due('feeder', f) ? 'due' : '') },
 					{ id: 'scans', title: 'Right scans', value: (f) => f.scans, figures: true, away: true }
 				]}

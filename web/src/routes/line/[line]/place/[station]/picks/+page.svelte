@@ -30,7 +30,6 @@
 			data.wearing.all.find(due) ??
 			null
 	);
-	const percent = (share: number) => `${fixed(100 * share, 2)} %`;
 </script>
 
 {#snippet bar(share: number, marked: boolean)}
@@ -135,15 +134,23 @@
 		{#if report?.reels.length}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Reels of slot {cause?.slot}</h2>
-				<table class="rows text-sm">
-					<tbody
-						>{#each report.reels as r (r.name)}<tr
-								><td><a class="figure underline" href="/parts/reels?reel={encodeURIComponent(r.name)}">{r.name}</a></td><td class="n"
-									>{r.picks}</td
-								><td class="n">{percent(r.share)}</td></tr
-							>{/each}</tbody
-					>
-				</table>
+				{#snippet reelLink(r: { name: string })}<a class="figure underline" href="/parts/reels?reel={encodeURIComponent(r.name)}"
+						>{r.name}</a
+					>{/snippet}
+				<DataTable
+					small
+					whole
+					name="picks-by-reel"
+					label="Picks by reel"
+					rows={report.reels}
+					key={(r) => r.name}
+					columns={[
+						{ id: 'reel', title: 'Reel', value: (r) => r.name, cell: reelLink },
+						{ id: 'picks', title: 'Picks', value: (r) => r.picks, figures: true },
+						{ id: 'share', title: 'Lost, %', value: (r) => 100 * r.share, decimals: 2 }
+					]}
+					empty="None."
+				/>
 			</section>
 		{/if}
 		{#if data.wearing.verdict}
