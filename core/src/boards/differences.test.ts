@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import type { Finding } from '../artwork/index.ts';
-import { differencesOf, holdsUp, judgeDifferences } from './index.ts';
+import { differenceLevel, differencesOf, holdsUp, isUnsettled, judgeDifferences } from './index.ts';
 
 const finding = (code: Finding['code'], value: string, severity: Finding['severity'] = 'error'): Finding => ({
 	code,
@@ -44,6 +44,13 @@ describe('differences between the files', () => {
 			false
 		]);
 		expect(holdsUp({ of: FOUND[0]!, state: 'corrected' })).toBe(true);
+	});
+
+	test('each has its level, and what is open or only corrected elsewhere is to be settled', () => {
+		const newer = { revision: 'C', findings: [FOUND[2]!] };
+		const all = [...differencesOf(FOUND, [], null), ...differencesOf(FOUND, [said(0, 'sentBack'), said(2, 'accepted')], newer)];
+		expect(all.map(differenceLevel)).toEqual(['act', 'watch', 'act', 'act', 'good', 'good']);
+		expect(all.map(isUnsettled)).toEqual([true, true, true, false, true, false]);
 	});
 
 	test('the verdict: held up, to be looked at, settled, none', () => {

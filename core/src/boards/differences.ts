@@ -1,5 +1,5 @@
 import type { Finding } from '../artwork/index.ts';
-import type { Verdict } from '../judgement/index.ts';
+import type { Level, Verdict } from '../judgement/index.ts';
 
 /** What can be said of a difference between the files of a side; a corrected one is not there any more in a newer revision's files. */
 export const DIFFERENCE_STATES = ['open', 'accepted', 'sentBack', 'corrected'] as const;
@@ -36,6 +36,12 @@ export function differencesOf(
 
 /** Whether a difference keeps its side from being run: an error that nobody has accepted. */
 export const holdsUp = ({ of, state }: Pick<Difference, 'of' | 'state'>): boolean => of.severity === 'error' && state !== 'accepted';
+
+/** Whether somebody still has to say of it what it is. */
+export const isUnsettled = ({ state }: Pick<Difference, 'state'>): boolean => state === 'open' || state === 'corrected';
+
+export const differenceLevel = (of: Pick<Difference, 'of' | 'state'>): Level =>
+	holdsUp(of) ? 'act' : of.state === 'open' ? 'watch' : 'good';
 
 export function judgeDifferences(differences: readonly Difference[]): Verdict {
 	const held = differences.filter(holdsUp);

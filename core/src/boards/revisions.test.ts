@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { compareRevisions, MOVED_MM, REVISION_CHANGES, TURNED_DEG, type RevisedPart } from './index.ts';
+import { changeLevel, compareRevisions, MOVED_MM, REVISION_CHANGES, TURNED_DEG, type RevisedPart } from './index.ts';
 
 const part = (refDes: string, xMm: number, yMm: number, more: Partial<RevisedPart> = {}): RevisedPart => ({
 	refDes,
@@ -171,4 +171,8 @@ test('there and back name the same designators, added for removed', () => {
 			for (const { kind } of there) expect(REVISION_CHANGES).toContain(kind);
 		})
 	);
+});
+
+test('a value, a part number and a turn stand on no drawing', () => {
+	expect(REVISION_CHANGES.filter((kind) => changeLevel({ kind }) === 'act')).toEqual(['value', 'partNumber', 'turned']);
 });

@@ -1,4 +1,4 @@
-import type { Verdict } from '../judgement/index.ts';
+import type { Level, Verdict } from '../judgement/index.ts';
 import { median } from '../numerics/index.ts';
 import { sameValue, VALUE_KINDS, type ValueKind } from '../parts/index.ts';
 
@@ -40,6 +40,9 @@ export interface RevisionComparison {
 	verdict: Verdict;
 }
 
+/** What stands on no drawing has to be acted on. */
+export const changeLevel = ({ kind }: Pick<RevisionChange, 'kind'>): Level => (standsOnNoDrawing(kind) ? 'act' : 'watch');
+
 /** A part has moved if it lies further from where it was, mm [ours]. */
 export const MOVED_MM = 0.05;
 /** A part is turned if its angle differs by more, ° [ours]. */
@@ -48,7 +51,7 @@ export const TURNED_DEG = 0.5;
 const LEAST_FOR_FRAME = 3;
 
 /** Whether nobody sees such a change on the drawing: the same pads, another part. */
-export const standsOnNoDrawing = (kind: RevisionChangeKind): boolean => kind === 'value' || kind === 'partNumber' || kind === 'turned';
+const standsOnNoDrawing = (kind: RevisionChangeKind): boolean => kind === 'value' || kind === 'partNumber' || kind === 'turned';
 
 /** To −180 up to 180, ° */
 const around = (deg: number) => ((((deg + 180) % 360) + 360) % 360) - 180;

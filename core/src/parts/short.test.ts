@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { judgeShort, PLANNED_LOSS_SHARE, shortParts, type PartNeed, type PartStock } from './index.ts';
+import { judgeShort, piecesOfPanels, PLANNED_LOSS_SHARE, shortLevel, shortParts, type PartNeed, type PartStock } from './index.ts';
 
 const need = (pieces: number, week: string | null = '2026-11-30', customer = 'Cellar Caps', partNumber = 'R-10K'): PartNeed => ({
 	partNumber,
@@ -111,4 +111,31 @@ describe('the verdict', () => {
 		expect(judged([need(10)], [stock(10, null, true)]).doNext).toEqual(['See whether the blocked pieces of R-10K can be freed']);
 		expect(judged([need(10)], [stock(9, null, true)]).doNext).toEqual(['Fetch 10 pieces of R-10K']);
 	});
+});
+
+test('panels still to be placed take a piece for each fitted place of every circuit', () => {
+	const parts = [
+		{ partNumber: 'A', fitted: true },
+		{ partNumber: 'B', fitted: true },
+		{ partNumber: 'A', fitted: true },
+		{ partNumber: 'A', fitted: false },
+		{ partNumber: 'C', fitted: false }
+	];
+	expect(piecesOfPanels(parts, 4, 3)).toEqual([
+		{ partNumber: 'A', pieces: 24 },
+		{ partNumber: 'B', pieces: 12 }
+	]);
+	expect(piecesOfPanels(parts, 4, 0)).toEqual([]);
+	expect(piecesOfPanels(parts, 4, -2)).toEqual([]);
+});
+
+test('the level of a part goes by the week in which the first piece is missing', () => {
+	const level = (short: number, firstWeek: string | null) => shortLevel({ short, firstWeek }, '2026-11-30');
+	expect([level(0, null), level(1, '2026-11-30'), level(1, '2026-11-23'), level(1, '2026-12-07'), level(1, null)]).toEqual([
+		'good',
+		'act',
+		'act',
+		'watch',
+		'watch'
+	]);
 });

@@ -1,4 +1,4 @@
-import { noData, requireRange, type Verdict } from '../judgement/index.ts';
+import { noData, requireRange, type Level, type Verdict } from '../judgement/index.ts';
 
 /** Pieces that a job still asks for. */
 export interface PartNeed {
@@ -100,16 +100,34 @@ function onePart(partNumber: string, needs: readonly PartNeed[], stock: readonly
 	return part;
 }
 
+/** Pieces by part that some panels take: one of each fitted place in every circuit.
+ * @param panels still to be placed; below none is none
+ */
+export function piecesOfPanels(
+	parts: readonly { partNumber: string; fitted: boolean }[],
+	circuits: number,
+	panels: number
+): { partNumber: string; pieces: number }[] {
+	const each = Math.max(0, panels) * circuits;
+	const pieces = new Map<string, number>();
+	if (each > 0) for (const { partNumber, fitted } of parts) if (fitted) pieces.set(partNumber, (pieces.get(partNumber) ?? 0) + each);
+	return [...pieces].map(([partNumber, count]) => ({ partNumber, pieces: count }));
+}
+
+/** What is missing this week has to be acted on, what is missing later watched. */
+export const shortLevel = ({ short, firstWeek }: Pick<ShortPart, 'short' | 'firstWeek'>, thisWeek: string): Level =>
+	short === 0 ? 'good' : firstWeek !== null && firstWeek <= thisWeek ? 'act' : 'watch';
+
 /** @param thisWeek first day of the week that is now; @param sayWeek how a week is said */
 export function judgeShort(parts: readonly ShortPart[], thisWeek: string, sayWeek: (week: string) => string = (week) => week): Verdict {
 	if (parts.length === 0) return noData('No job is open: nothing is needed.', ['Enter a job']);
 	const short = parts.filter((part) => part.short > 0);
 	const [first] = short;
 	if (!first) return { level: 'good', statement: `All parts of the open jobs lie here: ${parts.length}.`, because: [], doNext: [] };
-	const now = first.firstWeek !== null && first.firstWeek <= thisWeek;
-	const when = first.firstWeek === null ? 'of a job without a time' : now ? 'this week' : `from ${sayWeek(first.firstWeek)}`;
+	const level = shortLevel(first, thisWeek);
+	const when = first.firstWeek === null ? 'of a job without a time' : level === 'act' ? 'this week' : `from ${sayWeek(first.firstWeek)}`;
 	return {
-		level: now ? 'act' : 'watch',
+		level,
 		statement: `${short.length === 1 ? '1 part runs' : `${short.length} parts run`} short, ${first.partNumber} first: ${first.short} pieces ${when}.`,
 		because: [
 			{

@@ -1,7 +1,8 @@
+import { panelGeometry } from '@keen-relay/core/artwork';
+import { piecesOfPanels } from '@keen-relay/core/parts';
 import { sql } from 'kysely';
 import { db } from '../db/index.ts';
 import { boardSide } from './sides.ts';
-import { panelGeometry } from '@keen-relay/core/artwork';
 
 /** What open jobs still ask for, side by side: pieces by part, when they are built, whose board it is. A side whose run was ended asks for nothing more. */
 export async function partsOfOpenJobs(): Promise<
@@ -20,17 +21,9 @@ export async function partsOfOpenJobs(): Promise<
 		open.rows.map(async ({ number, panels, customer, sideId, startsAt, placed }) => {
 			const side = (await boardSide(sideId))!;
 			const circuits = panelGeometry(side, side.panel, side.side).origins.length;
-			const left = Math.max(0, panels - placed) * circuits;
-			const pieces = new Map<string, number>();
-			for (const part of side.parts) if (part.fitted) pieces.set(part.partNumber, (pieces.get(part.partNumber) ?? 0) + left);
-			return [...pieces].map(([partNumber, count]) => ({
-				partNumber,
-				pieces: count,
-				startMs: startsAt?.getTime() ?? null,
-				customer,
-				job: number
-			}));
+			const startMs = startsAt?.getTime() ?? null;
+			return piecesOfPanels(side.parts, circuits, panels - placed).map((of) => ({ ...of, startMs, customer, job: number }));
 		})
 	);
-	return needs.flat().filter(({ pieces }) => pieces > 0);
+	return needs.flat();
 }

@@ -1,9 +1,10 @@
 <script lang="ts">
-	import type { Difference } from '@keen-relay/core/boards';
+	import { differenceLevel, isUnsettled, type Difference } from '@keen-relay/core/boards';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import DataTable from '$lib/ui/DataTable.svelte';
-	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
+	import { DrawnSide } from '$lib/ui/drawn-side.svelte.ts';
+	import { drawnParts } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import { say } from '$lib/ui/theirs.svelte.ts';
@@ -11,21 +12,17 @@
 	import AnswerForm from './AnswerForm.svelte';
 
 	let { data } = $props();
-	let geometry = $state.raw<SideGeometry | null>(null);
+	const drawn = new DrawnSide(() => data.side?.id);
+	const geometry = $derived(drawn.geometry);
 	let number = $state<number | null>(null);
 	$effect(() => {
-		const id = data.side?.id;
-		geometry = null;
+		void data.side?.id;
 		number = null;
-		if (id !== undefined) void loadGeometry(id).then((read) => data.side?.id === id && (geometry = read));
 	});
-	const isOpen = (d: Difference) => d.state === 'open' || d.state === 'corrected';
 	const shown = $derived(
-		data.differences.find((d) => d.finding === number) ?? data.differences.find(isOpen) ?? data.differences[0] ?? null
+		data.differences.find((d) => d.finding === number) ?? data.differences.find(isUnsettled) ?? data.differences[0] ?? null
 	);
 	const STATES = { open: 'open', accepted: 'accepted', sentBack: 'sent back', corrected: 'corrected' } as const;
-	const levelOf = (d: Difference) =>
-		d.state === 'accepted' ? 'good' : d.of.severity === 'error' ? 'act' : d.state === 'open' ? 'watch' : 'good';
 </script>
 
 <div class="beside grid h-full [--beside:400px]">
@@ -48,7 +45,7 @@
 			{/if}
 		</div>
 		<div class="h-[46%] min-h-0">
-			{#snippet mark(d: Difference)}<LevelMark level={levelOf(d)} />{/snippet}
+			{#snippet mark(d: Difference)}<LevelMark level={differenceLevel(d)} />{/snippet}
 			{#snippet what(d: Difference)}<button class="text-left underline" onclick={() => (number = d.finding)}>{say(d.of.message)}</button
 				>{/snippet}
 			<DataTable
@@ -73,14 +70,18 @@
 		<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />
 		{#if shown && data.side}
 			<section class="flex flex-col gap-3">
-				<h2 class="flex items-start gap-2 text-lg font-semibold"><LevelMark level={levelOf(shown)} />{say(shown.of.message)}</h2>
+				<h2 class="flex items-start gap-2 text-lg font-semibold"><LevelMark level={differenceLevel(shown)} />{say(shown.of.message)}</h2>
 				<p class="text-sm text-soft">
 					{shown.of.severity === 'error'
 						? 'It keeps the side from being run until it is accepted.'
 						: 'It does not keep the side from being run.'}
 					{shown.state === 'corrected' ? `Corrected ${shown.reason}: run that one.` : ''}
 				</p>
-				{#key `${data.side.id} ${shown.finding}`}<AnswerForm sideId={data.side.id} finding={shown.finding} open={isOpen(shown)} />{/key}
+				{#key `${data.side.id} ${shown.finding}`}<AnswerForm
+						sideId={data.side.id}
+						finding={shown.finding}
+						open={isUnsettled(shown)}
+					/>{/key}
 			</section>
 			<p class="text-sm text-soft">
 				Corrected files are read as a revision of their own, so that what was built by the old ones stays known{#if can('board.create')}:

@@ -1,11 +1,12 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { standsOnNoDrawing, type RevisionChange } from '@keen-relay/core/boards';
+	import { changeLevel, type RevisionChange } from '@keen-relay/core/boards';
 	import { noData } from '@keen-relay/core/judgement';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import DataTable from '$lib/ui/DataTable.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
-	import { drawnParts, loadGeometry, type SideGeometry } from '$lib/ui/geometry.ts';
+	import { DrawnSide } from '$lib/ui/drawn-side.svelte.ts';
+	import { drawnParts } from '$lib/ui/geometry.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import SideChoice from '$lib/ui/SideChoice.svelte';
 	import { quantity } from '$lib/ui/theirs.svelte.ts';
@@ -13,13 +14,9 @@
 	import { working } from '$lib/ui/working.svelte.ts';
 
 	let { data } = $props();
-	let geometry = $state.raw<SideGeometry | null>(null);
+	const drawn = new DrawnSide(() => data.side?.id);
+	const geometry = $derived(drawn.geometry);
 	let picked = $state<string | null>(null);
-	$effect(() => {
-		const id = data.side?.id;
-		geometry = null;
-		if (id !== undefined) void loadGeometry(id).then((read) => data.side?.id === id && (geometry = read));
-	});
 	const verdict = $derived(
 		data.compared?.verdict ??
 			noData(data.side ? `${data.side.name} has no other revision to compare with.` : 'There is no board yet.', [
@@ -39,8 +36,7 @@
 		added: 'added',
 		removed: 'removed'
 	} as const;
-	const levelOf = ({ kind }: RevisionChange) => (standsOnNoDrawing(kind) ? 'act' : 'watch');
-	const levels = $derived(new Map([...changes].reverse().map((c) => [c.refDes, levelOf(c)] as const)));
+	const levels = $derived(new Map([...changes].reverse().map((c) => [c.refDes, changeLevel(c)] as const)));
 	const at = $derived(changes.find((c) => c.refDes === picked && c.at.side === data.side?.side)?.at);
 	const another = $derived.by(() => {
 		const { dxMm = 0, dyMm = 0, turnDeg = 0 } = data.compared?.frame ?? {};
@@ -95,7 +91,7 @@
 		{/if}
 		<DoNext actions={verdict.doNext} />
 		<div class="min-h-0 flex-1">
-			{#snippet mark(c: RevisionChange)}<LevelMark level={levelOf(c)} />{/snippet}
+			{#snippet mark(c: RevisionChange)}<LevelMark level={changeLevel(c)} />{/snippet}
 			{#snippet part(c: RevisionChange)}<button class="figure underline" onclick={() => (picked = c.refDes)}>{c.refDes}</button>{/snippet}
 			<DataTable
 				name="revision-changes"

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { judgeShort, PLANNED_LOSS_SHARE, shortParts } from '@keen-relay/core/parts';
+	import { judgeShort, PLANNED_LOSS_SHARE, shortLevel, shortParts } from '@keen-relay/core/parts';
 	import { weekOf } from '@keen-relay/core/schedule';
 	import DataTable from '$lib/ui/DataTable.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
@@ -26,8 +26,6 @@
 	const verdict = $derived(judgeShort(parts, thisWeek, sayWeek));
 	working.offer(() => verdict);
 	const weeks = $derived([...new Set(parts.flatMap((part) => Object.keys(part.weeks)))].sort());
-	const levelOf = (part: Part) =>
-		part.short === 0 ? 'good' : part.firstWeek !== null && part.firstWeek <= thisWeek ? 'act' : ('watch' as const);
 	const from = (part: Part) =>
 		part.short === 0
 			? ''
@@ -47,7 +45,7 @@
 			own parts serve that customer’s boards alone.</VerdictHead
 		>
 		<div class="mt-2 min-h-0 flex-1">
-			{#snippet mark(part: Part)}<LevelMark level={levelOf(part)} />{/snippet}
+			{#snippet mark(part: Part)}<LevelMark level={shortLevel(part, thisWeek)} />{/snippet}
 			<DataTable
 				name="short"
 				label="Parts by week of use"

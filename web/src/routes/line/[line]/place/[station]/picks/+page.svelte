@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { careIsDue, picksSinceCare } from '@keen-relay/core/feeders';
+	import { ACT_LOST_SHARE } from '@keen-relay/core/placement';
 	import Caution from '$lib/ui/Caution.svelte';
 	import DataTable from '$lib/ui/DataTable.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
@@ -35,13 +36,13 @@
 {#snippet bar(share: number, marked: boolean)}
 	<span class="relative block h-3.5 w-full min-w-24 bg-hair">
 		<span class="absolute inset-y-0 left-0 {marked ? 'bg-act' : 'bg-soft'}" style="width:{(100 * share) / most}%"></span>
-		{#if most >= 0.005}<span class="absolute inset-y-0 w-0.5 bg-ink" style="left:{(100 * 0.005) / most}%"></span>{/if}
+		<span class="absolute inset-y-0 w-0.5 bg-ink" style="left:{(100 * ACT_LOST_SHARE) / most}%"></span>
 	</span>
 {/snippet}
 
 <StationFrame verdict={data.verdict}>
 	{#snippet about()}The latest {report?.panels ?? 0} panels of this run, {data.latest} at most. Named by rate, never by count: the busiest slot
-		would always look worst. The line in a bar: 0.5 % lost.{/snippet}
+		would always look worst. The line in a bar: {fixed(100 * ACT_LOST_SHARE, 1)} % lost.{/snippet}
 	{#snippet picture()}
 		<div class="flex h-full flex-col gap-4 overflow-y-auto">
 			<section>
