@@ -180,14 +180,14 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 
 	await test.step('nothing is printed before its set-up is proven: what nobody scanned is open, with what to do next', async () => {
 		await expect(verdict(page)).toContainText('J-9001 is not ready');
-		await expect(page.getByTestId('ready-stencil')).toHaveAttribute('data-mark', 'open');
+		await expect(page.getByTestId('ready-stencil').locator('[data-mark]')).toHaveAttribute('data-mark', 'open');
 		await expect(page.getByTestId('ready-stencil')).toContainText('No stencil was scanned for this run.');
 		// The panel is small enough to print level on its rails alone.
-		await expect(page.getByTestId('ready-support')).toHaveAttribute('data-mark', 'proven');
-		await expect(page.getByTestId('ready-blades')).toHaveAttribute('data-mark', 'proven');
-		await expect(page.getByTestId('ready-printRecipe')).toHaveAttribute('data-mark', 'proven');
+		await expect(page.getByTestId('ready-support').locator('[data-mark]')).toHaveAttribute('data-mark', 'proven');
+		await expect(page.getByTestId('ready-blades').locator('[data-mark]')).toHaveAttribute('data-mark', 'proven');
+		await expect(page.getByTestId('ready-printRecipe').locator('[data-mark]')).toHaveAttribute('data-mark', 'proven');
 		// What the job before has left in the slots is another board's.
-		await expect(page.getByTestId('ready-feeders')).toHaveAttribute('data-mark', 'wrong');
+		await expect(page.getByTestId('ready-feeders').locator('[data-mark]')).toHaveAttribute('data-mark', 'wrong');
 		await expect(page.getByTestId('ready-feeders')).toContainText(/wants HU-|not in \d+/);
 		await expect(page.getByRole('button', { name: 'Start printing' })).toBeDisabled();
 		const { runId } = await (await page.request.get('/api/v1/lines/1/ready')).json();
@@ -208,7 +208,7 @@ test('from a stranger’s files to a signed hand-over', async ({ page }) => {
 		}
 		await scanSlots(page, 1);
 		await page.goto('/runs/ready');
-		await expect(page.getByTestId('ready-feeders')).toHaveAttribute('data-mark', 'proven');
+		await expect(page.getByTestId('ready-feeders').locator('[data-mark]')).toHaveAttribute('data-mark', 'proven');
 		await expect(page.getByTestId('override')).toContainText(
 			'A lead may; never for a wrong stencil, paste or part, or a life that is past.'
 		);

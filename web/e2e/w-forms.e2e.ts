@@ -182,3 +182,34 @@ test('a paste that was being corrected is offered again to whoever left it, with
 	await page.getByRole('button', { name: 'Go on with it' }).click();
 	await expect(form.getByLabel('name', { exact: true })).toHaveValue('half typed');
 });
+
+test('what was chosen of a file of results stands again for whoever went to look something up', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/1/paste-check/files');
+	await page.getByLabel('Inspection unit').fill('Left unit');
+	await page.getByLabel('Inspection unit').blur();
+	const csv = 'Board,Pad,Vol,High,Area,dx,dy\nP1,99999,95,98,97,3,4\n';
+	await page.locator('input[name="results"]').setInputFiles({ name: 'left.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+	const pad = page.getByLabel(`Column for ${PASTE_COLUMN_NAMES.pad_id}`, { exact: true });
+	await pad.selectOption('Pad');
+	await page.getByRole('link', { name: 'Trend' }).click();
+	await expect(page).toHaveURL(/trend/);
+	await page.goBack();
+	await expect(page.getByLabel('Inspection unit')).toHaveValue('Left unit');
+	await expect(pad).toHaveValue('Pad');
+	// After the browser was closed the file is gone; what was said of it is offered.
+	await page.reload();
+	await page.getByRole('button', { name: 'Go on with it' }).click();
+	await expect(page.getByLabel('Inspection unit')).toHaveValue('Left unit');
+
+	await page.goto('/line/1/optical/files');
+	const rows = 'Serial,Position,Verdict,Done\nJ-1-0001,1,fine,2026-04-03 10:00\n';
+	await page.getByLabel('File of results').setInputFiles({ name: 'optical.csv', mimeType: 'text/csv', buffer: Buffer.from(rows) });
+	await page.getByLabel('Panel’s serial').selectOption('Serial');
+	await page.getByLabel('Result', { exact: true }).selectOption('Verdict');
+	await page.getByLabel('“fine” means').selectOption('pass');
+	await page.getByRole('navigation').getByRole('link', { name: 'Now' }).click();
+	await page.goBack();
+	await expect(page.getByLabel('“fine” means')).toHaveValue('pass');
+	await expect(page.getByTestId('first-rows')).toContainText('J-1-0001');
+});

@@ -48,7 +48,11 @@ test('the demo’s crew proves a set-up, loads the slots and releases the first 
 	const follows = page.getByTestId('follows');
 	await expect(follows).toContainText(`What follows ${number}`, { timeout: 240_000 });
 	await expect(page.getByTestId('verdict')).toContainText(`${number} is done: 5 of 5 panels finished.`);
-	await expect(page.getByTestId('next-up')).toContainText(`End ${number}`);
+	// The strip shows what is due first; the rest stands behind it.
+	await page.getByTestId('next-up').getByRole('button').click();
+	const due = page.getByRole('dialog', { name: 'Next up' });
+	await expect(due.locator('tbody')).toContainText(`End ${number}`);
+	await due.getByRole('button', { name: 'Close' }).click();
 	await follows.getByRole('button', { name: 'End the run' }).click();
 	await expect(page.getByTestId('verdict')).toContainText('is idle');
 	await follows.getByRole('button', { name: /^Bead is off: \d+ g of/ }).click();

@@ -28,18 +28,16 @@
 
 <section data-testid="blades">
 	<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Blades</h2>
-	<table class="rows">
-		<tbody>
-			{#each ['F', 'R'] as const as stroke (stroke)}
-				{@const blade = blades.find((b) => b.stroke === stroke)}
-				<tr>
-					<td class="w-6"><LevelMark level={blade?.verdict.level ?? 'noData'} /></td>
-					<td>{NAMES[stroke]} <span class="figure">{blade?.code ?? '–'}</span></td>
-					<td class="text-right text-sm">{blade?.verdict.statement ?? 'nobody said which'}</td>
-				</tr>
-			{/each}
-		</tbody>
-	</table>
+	<dl class="facts">
+		{#each ['F', 'R'] as const as stroke (stroke)}
+			{@const blade = blades.find((b) => b.stroke === stroke)}
+			<div>
+				<dt class="w-6"><LevelMark level={blade?.verdict.level ?? 'noData'} /></dt>
+				<dd>{NAMES[stroke]} <span class="figure">{blade?.code ?? '–'}</span></dd>
+				<dd class="text-right text-sm">{blade?.verdict.statement ?? 'nobody said which'}</dd>
+			</div>
+		{/each}
+	</dl>
 	<EntryForm {enhance} label="Blade" class="mt-2 grid grid-cols-2 items-end gap-2">
 		<SelectField
 			label="Holder"

@@ -28,11 +28,12 @@
 <dialog bind:this={dialog} class="modal" onclose={() => (open = false)} aria-label="Keys and words">
 	<div class="modal-box max-h-[88vh] max-w-3xl border border-line bg-sheet shadow-none">
 		<h2 class="text-xl font-semibold">Keys</h2>
-		<table class="rows mt-3">
-			<tbody>
-				{#each KEYS as [key, what] (key)}<tr><td class="w-20"><kbd class="kbd kbd-sm">{key}</kbd></td><td>{what}</td></tr>{/each}
-			</tbody>
-		</table>
+		<dl class="facts mt-3">
+			{#each KEYS as [key, what] (key)}<div>
+					<dt class="w-20"><kbd class="kbd kbd-sm">{key}</kbd></dt>
+					<dd>{what}</dd>
+				</div>{/each}
+		</dl>
 		{#if words.length}
 			<h2 class="mt-4 text-xl font-semibold">Words of this page</h2>
 			<dl class="mt-2 text-[15px]" data-testid="words">

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from './DataTable.svelte';
 	import type { NextUp } from '$lib/model/types.ts';
 	import LevelMark from './LevelMark.svelte';
 	import { clockTime, sayWhen } from './format.ts';
@@ -54,23 +55,28 @@
 			>).
 			{#if soon > budget}A second person, or something asks too often.{/if}
 		</p>
-		<table class="rows mt-3">
-			<thead><tr><th class="n">Start</th><th>In</th><th>What</th><th>Where</th><th>Why</th><th>Who</th></tr></thead>
-			<tbody>
-				{#each due as entry, i (i)}
-					<tr>
-						<td class="n">{clockTime(entry.atMs, timeZone)}</td>
-						<td class="whitespace-nowrap">{sayWhen(entry.atMs, plantTime.now)}</td>
-						<td class="font-semibold"><a class="underline" href={entry.href} onclick={() => (open = false)}>{say(entry.action)}</a></td>
-						<td class="whitespace-nowrap">{entry.station}</td>
-						<td class="text-sm text-soft">{say(entry.reason)}</td>
-						<td class="text-sm">{entry.who}</td>
-					</tr>
-				{:else}
-					<tr><td colspan="6" class="text-soft">Nothing is due on this line.</td></tr>
-				{/each}
-			</tbody>
-		</table>
+		<div class="mt-3">
+			{#snippet what(entry: NextUp)}<a class="font-semibold underline" href={entry.href} onclick={() => (open = false)}
+					>{say(entry.action)}</a
+				>{/snippet}
+			<DataTable
+				whole
+				small
+				name="next-up"
+				label="What is due"
+				rows={due.map((entry, nth) => ({ ...entry, nth }))}
+				key={({ nth }) => nth}
+				columns={[
+					{ id: 'start', title: 'Start', value: (e) => e.atMs, words: (e) => clockTime(e.atMs, timeZone), class: 'figure' },
+					{ id: 'in', title: 'In', value: (e) => e.atMs, words: (e) => sayWhen(e.atMs, plantTime.now), class: 'whitespace-nowrap' },
+					{ id: 'what', title: 'What', value: (e) => e.action, cell: what },
+					{ id: 'where', title: 'Where', value: (e) => e.station, class: 'whitespace-nowrap' },
+					{ id: 'why', title: 'Why', value: (e) => e.reason, class: 'text-soft' },
+					{ id: 'who', title: 'Who', value: (e) => e.who }
+				]}
+				empty="Nothing is due on this line."
+			/>
+		</div>
 		<form method="dialog" class="mt-5 text-right"><button class="btn border-ink bg-transparent">Close</button></form>
 	</div>
 	<form method="dialog" class="modal-backdrop"><button aria-label="Close">close</button></form>

@@ -15,18 +15,19 @@
 	/** A move of paste says how much: as was proposed, until somebody types another. */
 	const asked = $derived(reply.moves.find((m) => m.grams !== null)?.grams ?? null);
 	let move: ScanMove = untrack(() => reply.moves[0]!);
-	const { form, errors, enhance } = entry({
+	const { form, errors, enhance, draft } = entry({
 		id: 'scan-moves',
 		schema: z.object({ grams: z.number().min(1).max(5000) }),
 		start: () => ({ grams: asked ?? 1 }),
 		path: () => move.path,
 		body: ({ grams }) => (move.grams === null ? move.body : { ...move.body, grams }),
 		done: () => `${reply.what}: ${move.name.toLowerCase()}`,
-		then: () => ondone()
+		then: () => ondone(),
+		draft: { subject: untrack(() => `scan.${reply.what.replaceAll(/[^\w.-]/g, ' ')}`) }
 	});
 </script>
 
-<EntryForm {enhance} label="What is done with {reply.what}" class="flex items-center gap-3">
+<EntryForm {enhance} {draft} label="What is done with {reply.what}" class="flex items-center gap-3">
 	{#if asked !== null}
 		<label class="flex items-center gap-2 text-xl"
 			><NumberField

@@ -1,12 +1,24 @@
+<script module lang="ts">
+	/** What was chosen and typed, kept while the page is left and come back to: the file is no part of a draft. */
+	let left: { of: number; file: { name: string; text: string }; typed: unknown } | null = null;
+</script>
+
 <script lang="ts">
+	import DataTable from './DataTable.svelte';
 	import { decodeText } from '@keen-relay/core/tables';
 	import type { RefusedRow, VisitMapping, VisitTableLook } from '@keen-relay/core/inspection';
 	import type { Verdict } from '@keen-relay/core/judgement';
-	import { invalidateAll } from '$app/navigation';
+	import { beforeNavigate } from '$app/navigation';
+	import { onMount, tick, untrack } from 'svelte';
+	import { get } from 'svelte/store';
+	import { bodies } from '$lib/api/bodies.ts';
 	import { send } from './api.ts';
 	import { can } from './can.ts';
+	import { entry } from './entry.svelte.ts';
+	import EntryForm from './EntryForm.svelte';
 	import LevelMark from './LevelMark.svelte';
 	import { sayDone, sayNot } from './said.ts';
+	import SelectField from './SelectField.svelte';
 	import StationFrame from './StationFrame.svelte';
 	import { theirs } from './theirs.svelte.ts';
 
@@ -33,24 +45,50 @@
 		['code', 'What is wrong', false],
 		['measured', 'Measured', false]
 	];
+	/** A look needs titles; the file has none of these. */
+	const UNCHOSEN: Columns = { panel: '-', result: '-', at: '-' };
 	let file = $state.raw<{ name: string; text: string } | null>(null);
 	let answer = $state.raw<Answer | null>(null);
-	let columns = $state<Partial<Record<keyof Columns, string>>>({});
-	let means = $state<Record<string, 'pass' | 'fail' | ''>>({});
-	let firstCircuit = $state(1);
-	let dateOrder = $state<'day-first' | 'month-first' | ''>('');
 	let busy = $state(false);
 	/** The latest question to the server: answers to earlier ones say nothing any more. */
 	let asked = 0;
+
+	const mapping = bodies.visitFile.shape.mapping.unwrap();
+	const { form, errors, enhance, draft } = entry({
+		id: 'visit-file',
+		schema: mapping,
+		start: () => ({ columns: {} as Columns, firstCircuit: 1, pass: [] as string[], fail: [] as string[], dateOrder: undefined }),
+		async sends() {
+			const taken = await ask(chosen(), false);
+			return taken?.taken ?? null;
+		},
+		stays: true,
+		then({ accepted }) {
+			localStorage.setItem(KEY, JSON.stringify(chosen()));
+			sayDone(`${file!.name}: ${accepted} circuits taken`);
+		},
+		draft: { subject: untrack(() => `results-file.${station.id}`), base: () => file?.name ?? '' }
+	});
+	/** What a word of the file means, as far as it was said. */
+	const meaning = (word: string) => ($form.pass.includes(word) ? 'pass' : $form.fail.includes(word) ? 'fail' : '');
+	function mean(word: string, as: string) {
+		const without = (words: readonly string[]) => words.filter((other) => other !== word);
+		form.update((was) => ({
+			...was,
+			pass: as === 'pass' ? [...without(was.pass), word] : without(was.pass),
+			fail: as === 'fail' ? [...without(was.fail), word] : without(was.fail)
+		}));
+		void check();
+	}
 
 	/** As this station's files were read the last time in this browser. */
 	const KEY = $derived(`results-of-${station.id}`);
 	const look = $derived(answer?.look ?? null);
 	const words = $derived(look?.words ?? []);
 	const open = $derived([
-		...COLUMNS.filter(([column, , needed]) => needed && !columns[column]).map(([, name]) => name.toLowerCase()),
-		...words.filter(({ word }) => !means[word]).map(({ word }) => `what “${word}” means`),
-		...(look?.dateOrder === 'ask' && dateOrder === '' ? ['whether day or month stands first'] : [])
+		...COLUMNS.filter(([column, , needed]) => needed && !$form.columns[column]).map(([, name]) => name.toLowerCase()),
+		...words.filter(({ word }) => !meaning(word)).map(({ word }) => `what “${word}” means`),
+		...(look?.dateOrder === 'ask' && !$form.dateOrder ? ['whether day or month stands first'] : [])
 	]);
 	const ready = $derived(file !== null && look !== null && open.length === 0);
 	const verdict = $derived<Verdict>(
@@ -89,40 +127,48 @@
 		}
 	};
 	async function choose(event: Event & { currentTarget: HTMLInputElement }) {
-		const [chosen] = event.currentTarget.files ?? [];
-		if (!chosen) return;
-		if (chosen.size > 10e6) return sayNot(`${chosen.name} is larger than 10 MB. Send it in parts.`);
-		const read = decodeText(new Uint8Array(await chosen.arrayBuffer()), decode);
+		const [picked] = event.currentTarget.files ?? [];
+		if (!picked) return;
+		if (picked.size > 10e6) return sayNot(`${picked.name} is larger than 10 MB. Send it in parts.`);
+		const read = decodeText(new Uint8Array(await picked.arrayBuffer()), decode);
 		if (!('text' in read)) return sayNot(read.message);
-		file = { name: chosen.name, text: read.text };
-		const remembered = JSON.parse(localStorage.getItem(KEY) ?? 'null') as Partial<VisitMapping> | null;
-		[columns, means, dateOrder, firstCircuit] = [{}, {}, '', remembered?.firstCircuit ?? 1];
+		file = { name: picked.name, text: read.text };
+		const known = remembered();
+		form.set({ columns: {} as Columns, firstCircuit: known?.firstCircuit ?? 1, pass: [], fail: [], dateOrder: undefined });
 		const first = await ask(null, true);
 		if (!first) return;
 		// What was confirmed before stands where the file still has those titles.
-		const known = Object.entries(remembered?.columns ?? {}).filter(([, title]) => first.look.titles.includes(title));
-		columns = { ...first.look.columns, ...Object.fromEntries(known) };
+		const had = Object.entries(known?.columns ?? {}).filter(([, title]) => first.look.titles.includes(title));
+		form.update((was) => ({ ...was, columns: { ...first.look.columns, ...Object.fromEntries(had) } as Columns }));
 		await lookAgain();
 	}
+	const remembered = () => JSON.parse(localStorage.getItem(KEY) ?? 'null') as Partial<VisitMapping> | null;
 	/** Other columns hold other words and dates. */
 	async function lookAgain() {
-		const chosen = { panel: '-', result: '-', at: '-', ...filled() };
-		const again = await ask({ ...base(), columns: chosen }, true);
+		// What was chosen just now stands in the form first.
+		await tick();
+		const again = await ask({ ...chosen(), columns: { ...UNCHOSEN, ...chosen().columns } }, true);
 		if (!again) return;
-		const remembered = JSON.parse(localStorage.getItem(KEY) ?? 'null') as Partial<VisitMapping> | null;
-		const meant = (word: string) => (remembered?.pass?.includes(word) ? 'pass' : remembered?.fail?.includes(word) ? 'fail' : null);
-		means = Object.fromEntries(again.look.words.map(({ word, means: m }) => [word, means[word] || meant(word) || m || '']));
-		if (again.look.dateOrder && again.look.dateOrder !== 'ask') dateOrder = again.look.dateOrder;
+		const known = remembered();
+		const meant = (word: string, means: string | null) =>
+			meaning(word) || (known?.pass?.includes(word) ? 'pass' : known?.fail?.includes(word) ? 'fail' : (means ?? ''));
+		const words = again.look.words.map(({ word, means }) => [word, meant(word, means)] as const);
+		const these = (as: string) => words.flatMap(([word, means]) => (means === as ? [word] : []));
+		const said = again.look.dateOrder;
+		form.update((was) => ({
+			...was,
+			pass: these('pass'),
+			fail: these('fail'),
+			...(said && said !== 'ask' ? { dateOrder: said } : {})
+		}));
 		await check();
 	}
-	const filled = () => Object.fromEntries(Object.entries(columns).filter(([, title]) => title)) as Partial<Columns>;
-	const base = () => ({
-		columns: filled() as Columns,
-		firstCircuit,
-		pass: Object.keys(means).filter((word) => means[word] === 'pass'),
-		fail: Object.keys(means).filter((word) => means[word] === 'fail'),
-		...(dateOrder ? { dateOrder } : {})
-	});
+	/** As it stands now, without what nobody chose. */
+	function chosen() {
+		const { columns, dateOrder, ...rest } = get(form);
+		const filled = Object.fromEntries(Object.entries(columns).filter(([, title]) => title)) as unknown as Columns;
+		return { ...rest, columns: filled, ...(dateOrder ? { dateOrder } : {}) };
+	}
 	async function ask(mapping: object | null, only: boolean): Promise<Answer | null> {
 		const mine = ++asked;
 		busy = true;
@@ -140,14 +186,22 @@
 		}
 		return (answer = got.data);
 	}
-	const check = async () => void (ready && (await ask(base(), true)));
-	async function take() {
-		const taken = await ask(base(), false);
-		if (!taken?.taken) return;
-		localStorage.setItem(KEY, JSON.stringify(base()));
-		sayDone(`${file!.name}: ${taken.taken.accepted} circuits taken`);
-		await invalidateAll();
+	async function check() {
+		await tick();
+		if (ready) await ask(chosen(), true);
 	}
+
+	beforeNavigate(() => {
+		if (file && !answer?.taken) left = { of: station.id, file, typed: get(form) };
+	});
+	onMount(async () => {
+		const before = left;
+		left = null;
+		if (before?.of !== station.id) return;
+		file = before.file;
+		form.set(before.typed as typeof $form);
+		await lookAgain();
+	});
 	const example = $derived(theirs().date('2026-04-03'));
 </script>
 
@@ -158,57 +212,69 @@
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 		<div class="h-full overflow-y-auto" role="group" aria-label="The file" tabindex="0">
 			{#if look}
-				<div class="overflow-x-auto" role="group" aria-label="First rows">
-					<table class="rows text-sm" data-testid="first-rows">
-						<thead
-							><tr
-								>{#each look.titles as title, i (i)}<th>{title}</th>{/each}</tr
-							></thead
-						>
-						<tbody>
-							{#each look.rows as row, r (r)}<tr
-									>{#each look.titles as _, i (i)}<td class="figure">{row[i] ?? ''}</td>{/each}</tr
-								>{/each}
-						</tbody>
-					</table>
-				</div>
+				<DataTable
+					whole
+					small
+					name="first-rows"
+					label="First rows"
+					testid="first-rows"
+					rows={look.rows.map((cells, line) => ({ cells, line }))}
+					key={({ line }) => line}
+					columns={look.titles.map((title, i) => ({
+						id: `${i}`,
+						title: title || `column ${i + 1}`,
+						value: ({ cells }: { cells: readonly string[] }) => cells[i] ?? '',
+						class: 'figure'
+					}))}
+					empty="No row."
+				/>
 				<div class="mt-3 grid grid-cols-3 gap-3">
 					{#each COLUMNS as [column, name, needed] (column)}
-						<label class="text-sm"
-							><span class="text-soft">{name}{needed ? '' : ', if it has one'}</span>
-							<select class="select h-12 w-full border-line bg-sheet" bind:value={columns[column]} onchange={lookAgain}>
-								<option value={undefined}>{needed ? 'choose a column' : 'none'}</option>
-								{#each look.titles.filter(Boolean) as title (title)}<option value={title}>{title}</option>{/each}
-							</select></label
-						>
+						<SelectField
+							label="{name}{needed ? '' : ', if it has one'}"
+							bind:value={$form.columns[column]}
+							errors={$errors.columns?.[column]}
+							options={[
+								[undefined, needed ? 'choose a column' : 'none'] as const,
+								...look.titles.filter(Boolean).map((title) => [title, title] as const)
+							]}
+							onchange={lookAgain}
+						/>
 					{/each}
-					<label class="text-sm"
-						><span class="text-soft">The first circuit is number</span>
-						<select class="select h-12 w-full border-line bg-sheet" bind:value={firstCircuit} onchange={check}>
-							<option value={1}>1</option><option value={0}>0</option>
-						</select></label
-					>
+					<SelectField
+						label="The first circuit is number"
+						bind:value={$form.firstCircuit}
+						errors={$errors.firstCircuit}
+						options={[
+							[1, '1'],
+							[0, '0']
+						]}
+						onchange={check}
+					/>
 					{#if look.dateOrder !== null}
-						<label class="text-sm"
-							><span class="text-soft">In its dates stands first{look.dateOrder === 'ask' ? '' : ', as they say themselves'}</span>
-							<select
-								class="select h-12 w-full border-line bg-sheet"
-								bind:value={dateOrder}
-								onchange={check}
-								disabled={look.dateOrder !== 'ask'}
-							>
-								<option value="">choose; you write 3 April as {example}</option>
-								<option value="day-first">the day</option><option value="month-first">the month</option>
-							</select></label
-						>
+						<SelectField
+							label="In its dates stands first{look.dateOrder === 'ask' ? '' : ', as they say themselves'}"
+							bind:value={$form.dateOrder}
+							errors={$errors.dateOrder}
+							options={[
+								[undefined, `choose; you write 3 April as ${example}`] as const,
+								['day-first', 'the day'] as const,
+								['month-first', 'the month'] as const
+							]}
+							onchange={check}
+							disabled={look.dateOrder !== 'ask'}
+						/>
 					{/if}
 					{#each words as { word } (word)}
-						<label class="text-sm"
-							><span class="text-soft">“{word}” means</span>
-							<select class="select h-12 w-full border-line bg-sheet" bind:value={means[word]} onchange={check}>
-								<option value="">choose</option><option value="pass">passed</option><option value="fail">failed</option>
-							</select></label
-						>
+						<SelectField
+							label="“{word}” means"
+							bind:value={() => meaning(word), (as) => mean(word, as)}
+							options={[
+								['', 'choose'],
+								['pass', 'passed'],
+								['fail', 'failed']
+							]}
+						/>
 					{/each}
 				</div>
 				{#if answer?.found?.refused.length || answer?.taken?.aside.length}
@@ -230,29 +296,39 @@
 		</div>
 	{/snippet}
 	{#snippet side()}
-		<label class="text-sm"
-			><span class="text-soft">File of results</span><input
-				class="file-input h-12 w-full border-line bg-sheet"
-				type="file"
-				accept=".csv,.tsv,.txt"
-				disabled={!can('results.import')}
-				onchange={choose}
-			/></label
-		>
-		<button
-			class="btn min-h-16 text-lg btn-primary"
-			disabled={!ready || busy || !answer?.found?.circuits || answer.taken !== null}
-			onclick={take}>{answer?.taken ? 'Taken' : `Take ${answer?.found?.circuits ?? 0} circuits`}</button
-		>
+		<EntryForm {enhance} {draft} label="Results from a file" class="flex flex-col gap-3">
+			<label class="text-sm"
+				><span class="text-soft">File of results</span><input
+					class="file-input h-12 w-full border-line bg-sheet"
+					type="file"
+					accept=".csv,.tsv,.txt"
+					disabled={!can('results.import')}
+					onchange={choose}
+				/></label
+			>
+			<button class="btn min-h-16 text-lg btn-primary" disabled={!ready || busy || !answer?.found?.circuits || answer.taken !== null}
+				>{answer?.taken ? 'Taken' : `Take ${answer?.found?.circuits ?? 0} circuits`}</button
+			>
+		</EntryForm>
 		{#if answer?.found}
-			<table class="rows text-sm">
-				<tbody>
-					<tr><td>circuits</td><td class="n">{answer.found.circuits}</td></tr>
-					<tr><td>of them failed</td><td class="n">{answer.found.failed}</td></tr>
-					<tr><td>calls</td><td class="n">{answer.found.calls}</td></tr>
-					<tr><td>rows that cannot be read</td><td class="n">{answer.found.refusedInAll}</td></tr>
-				</tbody>
-			</table>
+			<dl class="facts text-sm">
+				<div>
+					<dt>circuits</dt>
+					<dd class="n">{answer.found.circuits}</dd>
+				</div>
+				<div>
+					<dt>of them failed</dt>
+					<dd class="n">{answer.found.failed}</dd>
+				</div>
+				<div>
+					<dt>calls</dt>
+					<dd class="n">{answer.found.calls}</dd>
+				</div>
+				<div>
+					<dt>rows that cannot be read</dt>
+					<dd class="n">{answer.found.refusedInAll}</dd>
+				</div>
+			</dl>
 		{/if}
 		{#if !can('results.import')}<p class="text-sm text-soft">Your role does not bring results in from files.</p>{/if}
 	{/snippet}

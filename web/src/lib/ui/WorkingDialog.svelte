@@ -1,9 +1,11 @@
 <script lang="ts">
-	import { levelWord } from '@keen-relay/core/judgement';
+	import DataTable from './DataTable.svelte';
+	import { levelWord, type Verdict } from '@keen-relay/core/judgement';
 	import LevelMark from './LevelMark.svelte';
 	import { working } from './working.svelte.ts';
 	import { theirs, say, unitName } from './theirs.svelte.ts';
 
+	type Reason = Verdict['because'][number];
 	/** A limit that is figures alone is in the unit of its value. */
 	const limitIn = ({ limit, unit }: { limit?: string | null; unit: string }): string => {
 		if (!limit) return 'informs only';
@@ -28,27 +30,32 @@
 				<LevelMark level={verdict.level} size={22} />
 				{levelWord(verdict.level)}. {say(verdict.statement)}
 			</h2>
-			<table class="rows mt-4">
-				<thead>
-					<tr><th>Quantity</th><th class="n">Value</th><th>Unit</th><th>Limit</th><th>Where the limit comes from</th></tr>
-				</thead>
-				<tbody>
-					{#each verdict.because as reason, i (i)}
-						<tr class="align-top">
-							<td>
-								{reason.quantity}
-								{#if reason.formula}<div class="figure text-sm text-soft">{say(reason.formula)}</div>{/if}
-							</td>
-							<td class="n">{typeof reason.value === 'number' ? theirs().number(reason.value, reason.unit) : say(reason.value ?? '–')}</td>
-							<td>{unitName(reason.unit)}</td>
-							<td>{limitIn(reason)}</td>
-							<td class="text-sm text-soft">{reason.source}</td>
-						</tr>
-					{:else}
-						<tr><td colspan="5" class="text-soft">Nothing was measured yet, so there is nothing to work out.</td></tr>
-					{/each}
-				</tbody>
-			</table>
+			<div class="mt-4">
+				{#snippet quantity(reason: Reason)}{reason.quantity}
+					{#if reason.formula}<div class="figure text-soft">{say(reason.formula)}</div>{/if}{/snippet}
+				<DataTable
+					whole
+					small
+					name="working"
+					label="What it rests on"
+					rows={verdict.because.map((reason, at) => ({ ...reason, at }))}
+					key={({ at }) => at}
+					columns={[
+						{ id: 'quantity', title: 'Quantity', value: (r) => r.quantity, cell: quantity },
+						{
+							id: 'value',
+							title: 'Value',
+							value: (r) => r.value,
+							words: (r) => (typeof r.value === 'number' ? theirs().number(r.value, r.unit) : (r.value ?? '–')),
+							figures: true
+						},
+						{ id: 'unit', title: 'Unit', value: (r) => unitName(r.unit) },
+						{ id: 'limit', title: 'Limit', value: limitIn },
+						{ id: 'source', title: 'Where the limit comes from', value: (r) => r.source, class: 'text-soft' }
+					]}
+					empty="Nothing was measured yet, so there is nothing to work out."
+				/>
+			</div>
 		{/if}
 		<form method="dialog" class="mt-5 text-right"><button class="btn border-ink bg-transparent">Close</button></form>
 	</div>

@@ -5,6 +5,9 @@ import { same } from './same.ts';
 
 const SAVE_AFTER_MS = 1200;
 
+/** What is on its way to be kept, by path: whoever comes back at once asks after it has arrived. */
+const onItsWay = new Map<string, Promise<unknown>>();
+
 interface DraftOf<T> {
 	/** Where it belongs: the same page opened again asks for the same. */
 	subject: string;
@@ -23,6 +26,7 @@ export class Draft<T> {
 	/** Typed and not yet on its way. */
 	#pending: string | null = null;
 	#asked = $state(false);
+	#answered: Promise<void> = Promise.resolve();
 
 	constructor(private readonly of: DraftOf<T>) {
 		// Derived, so that news from the line, which changes none of them, does not put the saving off for ever.
@@ -30,18 +34,20 @@ export class Draft<T> {
 		const changed = $derived(of.changed());
 		const content = $derived(JSON.stringify(of.read()));
 		$effect(() => {
-			if (personId) void untrack(() => this.#ask());
+			if (personId) this.#answered = untrack(() => this.#ask());
 		});
 		$effect(() => {
 			const [now, text] = [changed, content];
 			// While an offer stands nothing is written over it.
-			if (!personId || !this.#asked || this.offered) return;
+			if (!personId || this.offered) return;
 			if (!now) {
 				this.#pending = null;
 				if (this.#kept) void this.drop();
 				return;
 			}
 			this.#pending = text;
+			// Until it is known whether an offer stands.
+			if (!this.#asked) return;
 			const timer = setTimeout(() => this.#save(), SAVE_AFTER_MS);
 			return () => clearTimeout(timer);
 		});
@@ -51,7 +57,7 @@ export class Draft<T> {
 			window.addEventListener('pagehide', leave);
 			return () => {
 				window.removeEventListener('pagehide', leave);
-				leave();
+				void this.#answered.then(leave);
 			};
 		});
 	}
@@ -61,17 +67,19 @@ export class Draft<T> {
 	}
 
 	#save(): void {
-		if (this.#pending === null) return;
+		if (this.#pending === null || !this.#asked || this.offered) return;
 		const body = JSON.stringify({ content: JSON.parse(this.#pending), base: untrack(this.of.base) });
 		this.#pending = null;
 		this.#kept = true;
 		// It outlives the page that sends it.
-		void fetch(this.#path, { method: 'PUT', keepalive: true, headers: { 'content-type': 'application/json' }, body }).catch(
-			() => undefined
-		);
+		const sent = fetch(this.#path, { method: 'PUT', keepalive: true, headers: { 'content-type': 'application/json' }, body })
+			.catch(() => undefined)
+			.finally(() => onItsWay.get(this.#path) === sent && onItsWay.delete(this.#path));
+		onItsWay.set(this.#path, sent);
 	}
 
 	async #ask(): Promise<void> {
+		await onItsWay.get(this.#path);
 		const answer = await send<{ draft: { content: T; base: string; savedAt: string } | null }>('GET', this.#path);
 		const draft = answer.data?.draft ?? null;
 		// What stands in the fields already is not offered.

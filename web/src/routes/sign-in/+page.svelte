@@ -74,13 +74,15 @@
 		{#if data.demo.length}
 			<div class="max-w-md border-t border-line pt-4 text-sm" data-testid="demo-people">
 				<p class="mb-2 text-soft">This is a demonstration plant with invented people. Badge and PIN:</p>
-				<table class="rows">
-					<tbody>
-						{#each data.demo as person (person.badge)}
-							<tr><td class="figure">{person.badge}</td><td class="figure">{person.pin}</td><td class="text-soft">{person.role}</td></tr>
-						{/each}
-					</tbody>
-				</table>
+				<dl class="facts">
+					{#each data.demo as person (person.badge)}
+						<div>
+							<dt class="figure">{person.badge}</dt>
+							<dd class="figure">{person.pin}</dd>
+							<dd class="text-soft">{person.role}</dd>
+						</div>
+					{/each}
+				</dl>
 			</div>
 		{/if}
 	</div>

@@ -30,8 +30,8 @@ export interface StoryPart {
 	parts?: { circuit: number; refDes: string }[];
 	/** Circuits that failed, and whether any was inspected. */
 	inspected?: { circuits: number; failed: number };
-	/** What was used on it: a table with a title. */
-	used?: { title: string; rows: string[][]; none: string }[];
+	/** What was used on it: a table with a title, its columns' names and a text a cell. */
+	used?: { title: string; columns: string[]; rows: string[][]; none: string }[];
 	/** Sentences above everything: what must not go on. */
 	warnings?: { level: Level; text: string }[];
 }

@@ -169,25 +169,32 @@
 						? `, net ${chosen.net}`
 						: ''}
 				</h2>
-				<table class="rows">
-					<tbody>
-						{#if chosenPart}
-							<tr><td>part</td><td class="text-right">{chosenPart.partNumber} {chosenPart.value}</td></tr>
-							<tr><td>package</td><td class="text-right">{chosenPart.packageName}</td></tr>
-							<tr
-								><td>{titled('at, mm')}</td><td class="n"
-									>{figure(chosenPart.xMm, 3, 'mm')}, {figure(chosenPart.yMm, 3, 'mm')}, {chosenPart.rotationDeg}°</td
-								></tr
-							>
-						{/if}
-						<tr
-							><td>opening</td><td class="n"
-								>{figure(chosen.widthMm, 3, 'mm')} × {quantity(chosen.lengthMm, 3, 'mm')}, {quantity(chosen.areaMm2, 4, 'mm²')}</td
-							></tr
-						>
-						<tr><td>drawn by line</td><td class="n">{chosen.line}</td></tr>
-					</tbody>
-				</table>
+				<dl class="facts">
+					{#if chosenPart}
+						<div>
+							<dt>part</dt>
+							<dd class="text-right">{chosenPart.partNumber} {chosenPart.value}</dd>
+						</div>
+						<div>
+							<dt>package</dt>
+							<dd class="text-right">{chosenPart.packageName}</dd>
+						</div>
+						<div>
+							<dt>{titled('at, mm')}</dt>
+							<dd class="n">{figure(chosenPart.xMm, 3, 'mm')}, {figure(chosenPart.yMm, 3, 'mm')}, {chosenPart.rotationDeg}°</dd>
+						</div>
+					{/if}
+					<div>
+						<dt>opening</dt>
+						<dd class="n">
+							{figure(chosen.widthMm, 3, 'mm')} × {quantity(chosen.lengthMm, 3, 'mm')}, {quantity(chosen.areaMm2, 4, 'mm²')}
+						</dd>
+					</div>
+					<div>
+						<dt>drawn by line</dt>
+						<dd class="n">{chosen.line}</dd>
+					</div>
+				</dl>
 			</section>
 		{/if}
 		<section>

@@ -41,19 +41,30 @@
 	{#if chosen}
 		<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line pb-3 pl-5">
 			<h2 class="text-xl font-semibold">{chosen.name}</h2>
-			<table class="rows text-sm" data-testid="package">
-				<thead><tr><th>What</th><th class="n">Value</th><th>Unit</th><th>Source</th></tr></thead>
-				<tbody>
-					{#each chosen.facts as fact (fact.field)}
-						<tr>
-							<td>{PACKAGE_FIELDS[fact.field].words}</td>
-							<td class="n {fact.value === null ? 'text-soft' : 'font-semibold'}">{known(fact.value, PACKAGE_FIELDS[fact.field].unit)}</td>
-							<td>{unitName(PACKAGE_FIELDS[fact.field].unit)}</td>
-							<td class={fact.entered ? '' : 'text-soft'}>{fact.source}</td>
-						</tr>
-					{/each}
-				</tbody>
-			</table>
+			{#snippet entered(fact: Package['facts'][number])}<span class={fact.entered ? '' : 'text-soft'}>{fact.source}</span>{/snippet}
+			<DataTable
+				whole
+				small
+				name="package-facts"
+				label="What is known of it"
+				testid="package"
+				rows={chosen.facts}
+				key={(fact) => fact.field}
+				columns={[
+					{ id: 'what', title: 'What', value: (f) => PACKAGE_FIELDS[f.field].words },
+					{
+						id: 'value',
+						title: 'Value',
+						value: (f) => f.value,
+						words: (f) => known(f.value, PACKAGE_FIELDS[f.field].unit),
+						figures: true,
+						class: 'font-semibold'
+					},
+					{ id: 'unit', title: 'Unit', value: (f) => unitName(PACKAGE_FIELDS[f.field].unit) },
+					{ id: 'source', title: 'Source', value: (f) => f.source, cell: entered }
+				]}
+				empty="Nothing is known of it."
+			/>
 			{#key chosen.name}<PackageFact of={chosen} />{/key}
 			<p class="text-sm text-soft">
 				What is entered outranks what the name says, for placing, mass and heat from the next plan on. Earlier values stay in the log.

@@ -27,6 +27,7 @@
 			() => (geometry = null)
 		);
 	});
+	type Line = (typeof pass.lines)[number];
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const names = $derived(geometry ? openingNames(geometry.apertures) : []);
 	const panel = $derived(geometry ? panelGeometry(geometry, pass.panel, pass.side) : null);
@@ -107,43 +108,46 @@
 				was scanned.{/if}
 		</p>
 		<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">What happened</h2>
-		<table class="rows">
-			<tbody>
-				{#each pass.lines as line, i (i)}
-					<tr>
-						<td class="figure">{clockTime(line.at, zone)}</td>
-						<td
-							><span class="flex items-center gap-1"
-								>{#if line.level}<LevelMark level={line.level} />{/if}{say(line.what)}</span
-							></td
-						>
-						<td>
-							{say(line.text)}
-							{#each line.notes as note (note.text)}
-								<span class="flex items-center gap-1"
-									>{#if note.level}<LevelMark level={note.level} />{/if}{say(note.text)}</span
-								>
-							{/each}
-							{#if line.steps?.length}
-								<ol class="mt-1 grid gap-1" data-testid="wash">
-									{#each line.steps as s, k (k)}
-										{@const next = s.done === null && line.steps.slice(0, k).every((b) => b.done !== null)}
-										<li class="flex items-center gap-2 {s.done || next ? '' : 'text-soft'}">
-											<button
-												class="btn min-h-11 min-w-24 {next ? 'border-ink' : 'border-line'} bg-transparent"
-												disabled={!next || (line.may !== undefined && !can(line.may))}
-												onclick={() => act('POST', s.path, s.body, `${s.words}: done`)}
-												>{s.done ? clockTime(s.done.at, zone) : 'Done'}</button
-											>{k + 1}. {say(s.words)}{s.done ? `, ${s.done.by}` : ''}
-										</li>
-									{/each}
-								</ol>
-							{/if}
-						</td>
-					</tr>
-				{/each}
-			</tbody>
-		</table>
+		{#snippet what(line: Line)}<span class="flex items-center gap-1"
+				>{#if line.level}<LevelMark level={line.level} />{/if}{say(line.what)}</span
+			>{/snippet}
+		{#snippet told(line: Line)}
+			{say(line.text)}
+			{#each line.notes as note (note.text)}
+				<span class="flex items-center gap-1"
+					>{#if note.level}<LevelMark level={note.level} />{/if}{say(note.text)}</span
+				>
+			{/each}
+			{#if line.steps?.length}
+				<ol class="mt-1 grid gap-1" data-testid="wash">
+					{#each line.steps as s, k (k)}
+						{@const next = s.done === null && line.steps.slice(0, k).every((b) => b.done !== null)}
+						<li class="flex items-center gap-2 {s.done || next ? '' : 'text-soft'}">
+							<button
+								class="btn min-h-11 min-w-24 {next ? 'border-ink' : 'border-line'} bg-transparent"
+								disabled={!next || (line.may !== undefined && !can(line.may))}
+								onclick={() => act('POST', s.path, s.body, `${s.words}: done`)}>{s.done ? clockTime(s.done.at, zone) : 'Done'}</button
+							>{k + 1}. {say(s.words)}{s.done ? `, ${s.done.by}` : ''}
+						</li>
+					{/each}
+				</ol>
+			{/if}
+		{/snippet}
+		<DataTable
+			whole
+			small
+			name="panel-story"
+			label="What happened"
+			testid="story"
+			rows={pass.lines.map((line, at) => ({ ...line, nth: at }))}
+			key={({ nth }) => nth}
+			columns={[
+				{ id: 'at', title: 'At', value: (l) => new Date(l.at).getTime(), words: (l) => clockTime(l.at, zone), class: 'figure' },
+				{ id: 'what', title: 'What', value: (l) => l.what, cell: what },
+				{ id: 'told', title: 'What is known', value: (l) => [l.text, ...l.notes.map((note) => note.text)].join(' '), cell: told }
+			]}
+			empty="Nothing yet."
+		/>
 		{#if !pass.finishedAt}
 			<button
 				class="btn mt-2 min-h-12 border-line bg-transparent font-normal"
@@ -178,15 +182,21 @@
 		{/if}
 		{#each pass.used as used (used.title)}
 			<h2 class="mt-2 border-b border-hair pb-1 font-semibold text-soft">{used.title}</h2>
-			<table class="rows">
-				<tbody>
-					{#each used.rows as row (row.join(' '))}
-						<tr
-							>{#each row as cell, i (i)}<td class={i ? 'figure' : ''}>{cell}</td>{/each}</tr
-						>
-					{:else}<tr><td class="text-soft">{used.none}</td></tr>{/each}
-				</tbody>
-			</table>
+			<DataTable
+				whole
+				small
+				name="panel-used"
+				label={used.title}
+				rows={used.rows}
+				key={(row) => row.join(' ')}
+				columns={used.columns.map((title, i) => ({
+					id: title.toLowerCase(),
+					title,
+					value: (row: readonly string[]) => row[i],
+					class: i ? 'figure' : ''
+				}))}
+				empty={used.none}
+			/>
 		{/each}
 	</section>
 </div>

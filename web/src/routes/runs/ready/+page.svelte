@@ -1,4 +1,5 @@
 <script lang="ts">
+	import DataTable from '$lib/ui/DataTable.svelte';
 	import { page } from '$app/state';
 	import { noData } from '@keen-relay/core/judgement';
 	import { holdsAt, readyLevel, type ReadyCode } from '@keen-relay/core/line';
@@ -24,6 +25,8 @@
 	const held = $derived((ready?.overrides ?? []).filter((o) => holdsAt(o, plantTime.now)));
 	const overridden = (code: ReadyCode) => held.find((o) => o.codes.includes(code)) ?? null;
 	const mayBe = $derived((ready?.missing ?? []).filter((item) => item.mayOverride));
+	const points = $derived((ready?.items ?? []).map((item) => ({ item, leave: item.mark === 'proven' ? null : overridden(item.code) })));
+	type Point = (typeof points)[number];
 	const MARKS = { proven: 'proven', open: 'open', wrong: 'wrong' } as const;
 </script>
 
@@ -38,31 +41,37 @@
 		</VerdictHead>
 		{#if ready && run}
 			<div class="min-h-0 flex-1 overflow-y-auto">
-				<table class="rows" data-testid="ready">
-					<thead><tr><th>Point</th><th>Stands</th><th>Why</th><th>What next</th></tr></thead>
-					<tbody>
-						{#each ready.items as item (item.code)}
-							{@const leave = item.mark === 'proven' ? null : overridden(item.code)}
-							<tr data-testid="ready-{item.code}" data-mark={item.mark}>
-								<td class="font-semibold whitespace-nowrap">{item.name}</td>
-								<td class="whitespace-nowrap"
-									><span class="flex items-center gap-2"
-										><LevelMark level={readyLevel(item, leave !== null)} />{leave ? 'overridden' : MARKS[item.mark]}</span
-									></td
-								>
-								<td>
-									{say(item.why)}
-									{#if leave}<span class="block text-sm text-soft"
-											>{leave.by}, {leave.untilMs === null ? 'for this run' : `until ${clockTime(leave.untilMs, zone)}`}: {leave.reason}</span
-										>{/if}
-								</td>
-								<td>
-									{#if item.next}<a class="link font-semibold" href="/line/{data.lineId}{item.where}">{item.next}</a>{/if}
-								</td>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
+				{#snippet stands({ item, leave }: Point)}<span class="flex items-center gap-2" data-mark={item.mark}
+						><LevelMark level={readyLevel(item, leave !== null)} />{leave ? 'overridden' : MARKS[item.mark]}</span
+					>{/snippet}
+				{#snippet why({ item, leave }: Point)}{say(item.why)}
+					{#if leave}<span class="block text-sm text-soft"
+							>{leave.by}, {leave.untilMs === null ? 'for this run' : `until ${clockTime(leave.untilMs, zone)}`}: {leave.reason}</span
+						>{/if}{/snippet}
+				{#snippet next({ item }: Point)}{#if item.next}<a class="link font-semibold" href="/line/{data.lineId}{item.where}">{item.next}</a
+						>{/if}{/snippet}
+				<DataTable
+					whole
+					name="ready"
+					label="The nine points"
+					testid="ready"
+					rows={points}
+					key={({ item }) => item.code}
+					rowTestid={({ item }) => `ready-${item.code}`}
+					columns={[
+						{ id: 'point', title: 'Point', value: ({ item }) => item.name, class: 'font-semibold whitespace-nowrap' },
+						{
+							id: 'stands',
+							title: 'Stands',
+							value: ({ item, leave }) => (leave ? 'overridden' : MARKS[item.mark]),
+							cell: stands,
+							class: 'whitespace-nowrap'
+						},
+						{ id: 'why', title: 'Why', value: ({ item }) => item.why, cell: why },
+						{ id: 'next', title: 'What next', value: ({ item }) => item.next, cell: next }
+					]}
+					empty="No point."
+				/>
 			</div>
 		{:else}
 			<p class="border border-dashed border-(color:--none) p-8 text-soft">

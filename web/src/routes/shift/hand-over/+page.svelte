@@ -82,20 +82,18 @@
 		>
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Signatures</h2>
-			<table class="rows">
-				<tbody>
-					<tr
-						><td>hands over</td><td class="text-right">{data.handOver?.outgoingName ?? '–'}</td><td class="n"
-							>{data.handOver?.outgoingAt ? dayTime(data.handOver.outgoingAt, zone) : ''}</td
-						></tr
-					>
-					<tr
-						><td>takes over</td><td class="text-right">{data.handOver?.incomingName ?? '–'}</td><td class="n"
-							>{data.handOver?.incomingAt ? dayTime(data.handOver.incomingAt, zone) : ''}</td
-						></tr
-					>
-				</tbody>
-			</table>
+			<dl class="facts">
+				<div>
+					<dt>hands over</dt>
+					<dd class="text-right">{data.handOver?.outgoingName ?? '–'}</dd>
+					<dd class="n">{data.handOver?.outgoingAt ? dayTime(data.handOver.outgoingAt, zone) : ''}</dd>
+				</div>
+				<div>
+					<dt>takes over</dt>
+					<dd class="text-right">{data.handOver?.incomingName ?? '–'}</dd>
+					<dd class="n">{data.handOver?.incomingAt ? dayTime(data.handOver.incomingAt, zone) : ''}</dd>
+				</div>
+			</dl>
 		</section>
 		{#if data.handOver && signed < 2}
 			<EntryForm {enhance} label="Signature" class="flex flex-col gap-2">

@@ -36,6 +36,7 @@ export async function placeStory({ id, runId }: { id: number; runId: number }): 
 		used: [
 			{
 				title: 'Reels that fed it',
+				columns: ['Placer', 'Slot', 'Part', 'Reel', 'Lot'],
 				rows: reels.map((r) => [r.station, String(r.slot), r.partNumber, r.reel, r.makerLot]),
 				none: 'Not placed yet.'
 			}

@@ -314,35 +314,46 @@
 		{#if pad !== null && readings && padAperture}
 			<section data-testid="pad">
 				<h2 class="border-b border-hair pb-1 font-semibold">{padName(pad)}</h2>
-				<table class="rows text-sm">
-					<tbody>
-						<tr><td>volume, %</td><td class="n">{fixed(readings.volumePct[pad]!, 1)}</td></tr>
-						<tr><td>{titled('height, µm')}</td><td class="n">{figure(readings.heightUm[pad]!, 1, 'µm')}</td></tr>
-						<tr><td>area, %</td><td class="n">{fixed(readings.areaPct[pad]!, 1)}</td></tr>
-						<tr
-							><td>{titled('offset, µm')}</td><td class="n"
-								>{figure(readings.offsetXUm[pad]!, 0, 'µm')}, {figure(readings.offsetYUm[pad]!, 0, 'µm')}</td
-							></tr
-						>
-						{#if gap && Number.isFinite(gap.mm)}<tr
-								><td>gap to the pad of {gap.to}, {unitName('mm')}</td><td
-									class="n"
-									title="pitch − pad/2 − opening/2 − |offset|; a pad taken as large as its opening">{figure(gap.mm, 3, 'mm')}</td
-								></tr
-							>{/if}
-						<tr><td>class</td><td class="text-right">{PAD_CLASS_NAMES[padAperture.padClass]}</td></tr>
-						<tr><td>found</td><td class="text-right font-semibold">{judged[pad]?.codes.join(', ') || 'in limits'}</td></tr>
-						<tr
-							><td>judged by</td><td class="text-right"
-								>{source !== 'panel'
-									? 'the limits that hold now'
-									: readings.limitRevision
-										? `limits, revision ${readings.limitRevision}${readings.limitRevision === data.limitRevision ? '' : '; others hold now'}`
-										: 'the limits to start from'}</td
-							></tr
-						>
-					</tbody>
-				</table>
+				<dl class="facts text-sm">
+					<div>
+						<dt>volume, %</dt>
+						<dd class="n">{fixed(readings.volumePct[pad]!, 1)}</dd>
+					</div>
+					<div>
+						<dt>{titled('height, µm')}</dt>
+						<dd class="n">{figure(readings.heightUm[pad]!, 1, 'µm')}</dd>
+					</div>
+					<div>
+						<dt>area, %</dt>
+						<dd class="n">{fixed(readings.areaPct[pad]!, 1)}</dd>
+					</div>
+					<div>
+						<dt>{titled('offset, µm')}</dt>
+						<dd class="n">{figure(readings.offsetXUm[pad]!, 0, 'µm')}, {figure(readings.offsetYUm[pad]!, 0, 'µm')}</dd>
+					</div>
+					{#if gap && Number.isFinite(gap.mm)}<div>
+							<dt>gap to the pad of {gap.to}, {unitName('mm')}</dt>
+							<dd class="n" title="pitch − pad/2 − opening/2 − |offset|; a pad taken as large as its opening">{figure(gap.mm, 3, 'mm')}</dd>
+						</div>{/if}
+					<div>
+						<dt>class</dt>
+						<dd class="text-right">{PAD_CLASS_NAMES[padAperture.padClass]}</dd>
+					</div>
+					<div>
+						<dt>found</dt>
+						<dd class="text-right font-semibold">{judged[pad]?.codes.join(', ') || 'in limits'}</dd>
+					</div>
+					<div>
+						<dt>judged by</dt>
+						<dd class="text-right">
+							{source !== 'panel'
+								? 'the limits that hold now'
+								: readings.limitRevision
+									? `limits, revision ${readings.limitRevision}${readings.limitRevision === data.limitRevision ? '' : '; others hold now'}`
+									: 'the limits to start from'}
+						</dd>
+					</div>
+				</dl>
 				<div class="h-[150px]"><Chart config={historyConfig} label="Volume of this pad through the run" /></div>
 			</section>
 		{:else if shown}

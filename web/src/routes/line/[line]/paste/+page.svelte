@@ -40,7 +40,8 @@
 		start: () => ({ kind: 'load_stencil' as const, grams: 200 }),
 		path: (made) => report(made).path,
 		body: (made) => report(made).body,
-		done: ({ kind }) => `${jar!.facts.id}: ${(offered.find((o) => o.kind === kind)?.name ?? 'Reviewed').toLowerCase()}`
+		done: ({ kind }) => `${jar!.facts.id}: ${(offered.find((o) => o.kind === kind)?.name ?? 'Reviewed').toLowerCase()}`,
+		draft: { subject: untrack(() => `jar-step.${data.lineId}`), base: () => jar?.facts.id ?? '' }
 	});
 	const { form: made, errors: madeErrors } = step;
 
@@ -123,20 +124,20 @@
 							data.nowMs
 						)}){/if}
 				</p>
-				<table class="rows text-sm">
-					<tbody>
-						<tr><td>{titled('in the jar, g')}</td><td class="n">{figure(jar.status.gramsLeft, 0, 'g')}</td></tr>
-						{#each jar.status.clocks as c (c.clock)}
-							<tr
-								><td>{c.clock.replace('_', ' ')}{c.clock === jar.status.governing ? ' (governs)' : ''}</td><td class="n"
-									>{c.clock === 'shelf_life' ? `end of ${jar.printedExpiry}` : dayTime(c.endsMs, zone)}</td
-								></tr
-							>
-						{/each}
-					</tbody>
-				</table>
+				<dl class="facts text-sm">
+					<div>
+						<dt>{titled('in the jar, g')}</dt>
+						<dd class="n">{figure(jar.status.gramsLeft, 0, 'g')}</dd>
+					</div>
+					{#each jar.status.clocks as c (c.clock)}
+						<div>
+							<dt>{c.clock.replace('_', ' ')}{c.clock === jar.status.governing ? ' (governs)' : ''}</dt>
+							<dd class="n">{c.clock === 'shelf_life' ? `end of ${jar.printedExpiry}` : dayTime(c.endsMs, zone)}</dd>
+						</div>
+					{/each}
+				</dl>
 			</section>
-			<EntryForm enhance={step.enhance} label="Step of {jar.facts.id}" class="grid gap-3">
+			<EntryForm enhance={step.enhance} draft={step.draft} label="Step of {jar.facts.id}" class="grid gap-3">
 				{#if offered.some((o) => weighed(o.kind))}
 					<NumberField label="On or off the stencil, g" class="h-11" bind:value={$made.grams} errors={$madeErrors.grams} />
 				{/if}
@@ -179,28 +180,30 @@
 			{#if data.bead.portions.length}
 				<section>
 					<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">On the stencil</h2>
-					<table class="rows text-sm">
-						<tbody>
-							{#each data.bead.portions.filter((p) => p.grams > 0.5) as p (p.loadedMs)}<tr
-									><td><button class="underline" onclick={() => (chosen = p.jar)}>{p.jar}</button>, lot {p.lot}</td><td class="n"
-										>{quantity(p.grams, 0, 'g')}</td
-									><td class="n">{clockTime(p.loadedMs, zone)}</td></tr
-								>{/each}
-							<tr><td>older than {data.bead.lifeH} h</td><td class="n">{fixed(100 * data.bead.olderShare, 0)} %</td><td class="n"></td></tr>
-							{#if data.roll}
-								<tr
-									><td>bead, Ø (at least {figure(data.roll.leastMm, 1, 'mm')})</td><td class="n"
-										>{quantity(data.roll.diameterMm, 1, 'mm')}</td
-									><td class="n">{quantity(data.bead.grams, 0, 'g')}</td></tr
-								>
-								{#if data.roll.steady}<tr
-										><td>topped up at this pace: mean age</td><td class="n">{fixed(data.roll.steady.meanAgeH, 1)} h</td><td class="n"
-											>{fixed(100 * data.roll.steady.olderShare, 0)} % older</td
-										></tr
-									>{/if}
-							{/if}
-						</tbody>
-					</table>
+					<dl class="facts text-sm">
+						{#each data.bead.portions.filter((p) => p.grams > 0.5) as p (p.loadedMs)}<div>
+								<dt><button class="underline" onclick={() => (chosen = p.jar)}>{p.jar}</button>, lot {p.lot}</dt>
+								<dd class="n">{quantity(p.grams, 0, 'g')}</dd>
+								<dd class="n">{clockTime(p.loadedMs, zone)}</dd>
+							</div>{/each}
+						<div>
+							<dt>older than {data.bead.lifeH} h</dt>
+							<dd class="n">{fixed(100 * data.bead.olderShare, 0)} %</dd>
+							<dd class="n"></dd>
+						</div>
+						{#if data.roll}
+							<div>
+								<dt>bead, Ø (at least {figure(data.roll.leastMm, 1, 'mm')})</dt>
+								<dd class="n">{quantity(data.roll.diameterMm, 1, 'mm')}</dd>
+								<dd class="n">{quantity(data.bead.grams, 0, 'g')}</dd>
+							</div>
+							{#if data.roll.steady}<div>
+									<dt>topped up at this pace: mean age</dt>
+									<dd class="n">{fixed(data.roll.steady.meanAgeH, 1)} h</dd>
+									<dd class="n">{fixed(100 * data.roll.steady.olderShare, 0)} % older</dd>
+								</div>{/if}
+						{/if}
+					</dl>
 				</section>
 			{/if}
 			{#if data.pick}
@@ -208,28 +211,32 @@
 					<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">
 						For this run: {quantity(data.pick.needG, 0, 'g')}, first expired first out
 					</h2>
-					<table class="rows text-sm">
-						<tbody>
-							{#if data.pick.own.ids.length}<tr
-									><td>{data.pick.own.ids.join(', ')}, on the stencil</td><td class="n">{quantity(data.pick.own.servesG, 0, 'g')}</td></tr
-								>{/if}
-							{#each data.pick.take as t (t.id)}<tr
-									><td
-										><button class="underline" onclick={() => (chosen = t.id)}>{t.id}</button>{data.pick.followMs
-											? `, from ${clockTime(data.pick.followMs, zone)}`
-											: ''}</td
-									><td class="n">{quantity(t.grams, 0, 'g')}</td></tr
-								>{/each}
-							{#each data.pick.takeOut as t (t.id)}<tr
-									><td
-										>Take <button class="underline" onclick={() => (chosen = t.id)}>{t.id}</button> out {t.late
-											? 'now: it is late'
-											: `by ${clockTime(t.byMs, zone)}`}</td
-									><td class="n">{quantity(t.grams, 0, 'g')}</td></tr
-								>{/each}
-							{#each data.pick.excluded.slice(0, 6) as x (x.id)}<tr class="text-soft"><td>{x.id}</td><td>{say(x.why)}</td></tr>{/each}
-						</tbody>
-					</table>
+					<dl class="facts text-sm">
+						{#if data.pick.own.ids.length}<div>
+								<dt>{data.pick.own.ids.join(', ')}, on the stencil</dt>
+								<dd class="n">{quantity(data.pick.own.servesG, 0, 'g')}</dd>
+							</div>{/if}
+						{#each data.pick.take as t (t.id)}<div>
+								<dt>
+									<button class="underline" onclick={() => (chosen = t.id)}>{t.id}</button>{data.pick.followMs
+										? `, from ${clockTime(data.pick.followMs, zone)}`
+										: ''}
+								</dt>
+								<dd class="n">{quantity(t.grams, 0, 'g')}</dd>
+							</div>{/each}
+						{#each data.pick.takeOut as t (t.id)}<div>
+								<dt>
+									Take <button class="underline" onclick={() => (chosen = t.id)}>{t.id}</button> out {t.late
+										? 'now: it is late'
+										: `by ${clockTime(t.byMs, zone)}`}
+								</dt>
+								<dd class="n">{quantity(t.grams, 0, 'g')}</dd>
+							</div>{/each}
+						{#each data.pick.excluded.slice(0, 6) as x (x.id)}<div class="text-soft">
+								<dt>{x.id}</dt>
+								<dd>{say(x.why)}</dd>
+							</div>{/each}
+					</dl>
 				</section>
 			{/if}
 		{/if}

@@ -127,15 +127,28 @@
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Latest print</h2>
 			{#if last}
-				<table class="rows">
-					<tbody>
-						<tr><td>panel</td><td class="n"><a class="underline" href="/panels/{last.serial}">{last.serial}</a></td></tr>
-						<tr><td>stroke</td><td class="n">{last.stroke === 'F' ? 'front' : 'rear'}</td></tr>
-						<tr><td>prints since wipe</td><td class="n">{last.printsSinceWipe}</td></tr>
-						<tr><td>cycle, s</td><td class="n">{fixed(last.cycleS, 1)}</td></tr>
-						<tr><td>line takt, s</td><td class="n">{fixed(data.takt?.taktS, 1) ?? '–'}</td></tr>
-					</tbody>
-				</table>
+				<dl class="facts">
+					<div>
+						<dt>panel</dt>
+						<dd class="n"><a class="underline" href="/panels/{last.serial}">{last.serial}</a></dd>
+					</div>
+					<div>
+						<dt>stroke</dt>
+						<dd class="n">{last.stroke === 'F' ? 'front' : 'rear'}</dd>
+					</div>
+					<div>
+						<dt>prints since wipe</dt>
+						<dd class="n">{last.printsSinceWipe}</dd>
+					</div>
+					<div>
+						<dt>cycle, s</dt>
+						<dd class="n">{fixed(last.cycleS, 1)}</dd>
+					</div>
+					<div>
+						<dt>line takt, s</dt>
+						<dd class="n">{fixed(data.takt?.taktS, 1) ?? '–'}</dd>
+					</div>
+				</dl>
 			{:else}<p class="py-2 text-soft">Nothing printed yet.</p>{/if}
 		</section>
 		<Blades lineId={data.lineId} blades={data.blades} />

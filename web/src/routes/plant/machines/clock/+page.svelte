@@ -54,14 +54,24 @@
 	</section>
 	<section>
 		<h2 class="text-[26px] leading-8 font-bold">The live stream</h2>
-		<table class="rows mt-3" data-testid="stream">
-			<tbody>
-				<tr><td>Streams open at this server process</td><td class="n">{data.stream.open}</td></tr>
-				<tr><td>At the most</td><td class="n">{data.stream.streams}</td></tr>
-				<tr><td>Events a second and topic, at the most</td><td class="n">{data.stream.perSecondAndTopic}</td></tr>
-				<tr><td>Events sent since the process started</td><td class="n">{data.stream.sent}</td></tr>
-			</tbody>
-		</table>
+		<dl class="facts mt-3" data-testid="stream">
+			<div>
+				<dt>Streams open at this server process</dt>
+				<dd class="n">{data.stream.open}</dd>
+			</div>
+			<div>
+				<dt>At the most</dt>
+				<dd class="n">{data.stream.streams}</dd>
+			</div>
+			<div>
+				<dt>Events a second and topic, at the most</dt>
+				<dd class="n">{data.stream.perSecondAndTopic}</dd>
+			</div>
+			<div>
+				<dt>Events sent since the process started</dt>
+				<dd class="n">{data.stream.sent}</dd>
+			</div>
+		</dl>
 		<p class="mt-2 max-w-md text-soft">
 			One stream serves all tabs of a browser and goes on from the last event after a break. Events name a topic only; pages ask for what
 			they show.

@@ -55,21 +55,23 @@
 	<aside class="border-l border-line pl-5">
 		<h2 class="border-b border-hair pb-1 font-semibold text-soft">What came</h2>
 		{#if heard.length}
-			<table class="rows text-sm" data-testid="heard">
-				<tbody>
-					{#each verdict.because as b (b.quantity)}<tr
-							><td>{b.quantity}</td><td class="figure break-all">{b.value}{b.unit ? ` ${b.unit}` : ''}</td><td class="text-soft"
-								>{b.limit}</td
-							></tr
-						>{/each}
-					<tr><td>Keys</td><td class="figure">{heard.length}</td><td></td></tr>
-					<tr
-						><td>Usual pause between them</td><td class="figure"
-							>{Math.round([...gaps].sort((a, b) => a - b)[Math.floor(gaps.length / 2)] ?? 0)} ms</td
-						><td></td></tr
-					>
-				</tbody>
-			</table>
+			<dl class="facts text-sm" data-testid="heard">
+				{#each verdict.because as b (b.quantity)}<div>
+						<dt>{b.quantity}</dt>
+						<dd class="figure break-all">{b.value}{b.unit ? ` ${b.unit}` : ''}</dd>
+						<dd class="text-soft">{b.limit}</dd>
+					</div>{/each}
+				<div>
+					<dt>Keys</dt>
+					<dd class="figure">{heard.length}</dd>
+					<dd></dd>
+				</div>
+				<div>
+					<dt>Usual pause between them</dt>
+					<dd class="figure">{Math.round([...gaps].sort((a, b) => a - b)[Math.floor(gaps.length / 2)] ?? 0)} ms</dd>
+					<dd></dd>
+				</div>
+			</dl>
 		{:else}<p class="py-2 text-soft">Nothing yet. Scan one of the two codes.</p>{/if}
 	</aside>
 </div>

@@ -200,15 +200,16 @@
 		{#if data.explained}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">What explains the spread</h2>
-				<table class="rows text-sm">
-					<tbody
-						>{#each data.explained.steps as s (s.pattern)}<tr><td>{s.pattern}</td><td class="n">{fixed(100 * s.share, 0)} %</td></tr
-							>{/each}<tr
-							><td class="text-soft">no pattern: chance, pad by pad</td><td class="n">{fixed(100 * data.explained.unexplained, 0)} %</td
-							></tr
-						></tbody
-					>
-				</table>
+				<dl class="facts text-sm">
+					{#each data.explained.steps as s (s.pattern)}<div>
+							<dt>{s.pattern}</dt>
+							<dd class="n">{fixed(100 * s.share, 0)} %</dd>
+						</div>{/each}
+					<div>
+						<dt class="text-soft">no pattern: chance, pad by pad</dt>
+						<dd class="n">{fixed(100 * data.explained.unexplained, 0)} %</dd>
+					</div>
+				</dl>
 			</section>
 		{/if}
 		{#if data.cases.some((c) => !found.some((s) => s.code === c.code))}

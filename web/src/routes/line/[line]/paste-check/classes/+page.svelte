@@ -212,30 +212,28 @@
 		{#if data.economic && replay}
 			<section data-testid="wipe-cost">
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">What a wipe costs and saves</h2>
-				<table class="rows text-sm">
-					<tbody>
-						<tr
-							><td>cheapest interval, all classes</td><td class="n">{data.economic.best} prints</td><td class="n"
-								>{fixed(data.economic.atBest, 3)} a panel</td
-							></tr
-						>
-						<tr
-							><td>interval now</td><td class="n">{data.economic.fixedEvery} prints</td><td class="n"
-								>{data.economic.now === null ? '–' : `${fixed(data.economic.now, 3)} a panel`}</td
-							></tr
-						>
-						<tr
-							><td>wiping only at risk, these {data.panels} panels</td><td class="n">{replay.wipesAfter.length} wipes</td><td class="n"
-								>{replay.savedS >= 0 ? `${fixed(replay.savedS, 0)} s saved` : `${fixed(-replay.savedS, 0)} s more`}</td
-							></tr
-						>
-						<tr
-							><td>class means below the limit then and now</td><td class="n">{replay.belowAdaptive}</td><td class="n"
-								>{replay.belowFixed}</td
-							></tr
-						>
-					</tbody>
-				</table>
+				<dl class="facts text-sm">
+					<div>
+						<dt>cheapest interval, all classes</dt>
+						<dd class="n">{data.economic.best} prints</dd>
+						<dd class="n">{fixed(data.economic.atBest, 3)} a panel</dd>
+					</div>
+					<div>
+						<dt>interval now</dt>
+						<dd class="n">{data.economic.fixedEvery} prints</dd>
+						<dd class="n">{data.economic.now === null ? '–' : `${fixed(data.economic.now, 3)} a panel`}</dd>
+					</div>
+					<div>
+						<dt>wiping only at risk, these {data.panels} panels</dt>
+						<dd class="n">{replay.wipesAfter.length} wipes</dd>
+						<dd class="n">{replay.savedS >= 0 ? `${fixed(replay.savedS, 0)} s saved` : `${fixed(-replay.savedS, 0)} s more`}</dd>
+					</div>
+					<div>
+						<dt>class means below the limit then and now</dt>
+						<dd class="n">{replay.belowAdaptive}</dd>
+						<dd class="n">{replay.belowFixed}</dd>
+					</div>
+				</dl>
 				<form
 					class="grid grid-cols-3 gap-2 py-1 text-sm"
 					onsubmit={(e) => {

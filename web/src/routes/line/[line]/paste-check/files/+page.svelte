@@ -1,13 +1,24 @@
+<script module lang="ts">
+	/** What was chosen and typed, kept while the page is left and come back to: the file is no part of a draft. */
+	let left: { of: number; name: string; text: string; typed: unknown } | null = null;
+</script>
+
 <script lang="ts">
-	import { untrack } from 'svelte';
+	import { onMount, tick, untrack } from 'svelte';
+	import { get } from 'svelte/store';
+	import { beforeNavigate } from '$app/navigation';
 	import { PASTE_COLUMN_NAMES, PASTE_COLUMNS } from '@keen-relay/core/inspection';
 	import type { Issue, Verdict } from '@keen-relay/core/judgement';
+	import { bodies } from '$lib/api/bodies.ts';
 	import { send } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
+	import { entry } from '$lib/ui/entry.svelte.ts';
+	import EntryForm from '$lib/ui/EntryForm.svelte';
+	import SelectField from '$lib/ui/SelectField.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
 	import Issues from '$lib/ui/Issues.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
-	import { titled } from '$lib/ui/theirs.svelte.ts';
 
 	interface Read {
 		kept: boolean;
@@ -20,19 +31,32 @@
 		mapping: Record<string, string>;
 	}
 	let { data } = $props();
-	let unit = $state(untrack(() => data.units[0]?.unit ?? ''));
-	let runId = $state(untrack(() => data.runs[0]?.id ?? 0));
 	let text = $state('');
 	let name = $state('');
-	let mapping = $state<Record<string, string>>({});
-	let heightUnit = $state<'um' | 'mm' | null>(null);
-	let decimal = $state<'.' | ',' | null>(null);
-	/** What the unit’s 100 % count with, where that is not the foil as measured. */
-	let nominalFoilUm = $state<number | null>(null);
 	let read = $state.raw<Read | null>(null);
 	let issues = $state.raw<Issue[]>([]);
 	let busy = $state(false);
 	let asked = 0;
+
+	const { form, errors, enhance, draft } = entry({
+		id: 'paste-file',
+		schema: bodies.pasteImport.omit({ text: true, check: true }),
+		start: () => ({
+			unit: data.units[0]?.unit ?? '',
+			runId: data.runs[0]?.id ?? null,
+			mapping: {},
+			heightUnit: null,
+			decimal: null,
+			nominalFoilUm: null
+		}),
+		async sends(value, refuse) {
+			const answer = await ask({ ...value, check: false });
+			if (!answer.data) refuse(answer.issues);
+			return answer.data;
+		},
+		stays: true,
+		draft: { subject: untrack(() => `paste-file.${data.lineId}`), base: () => name }
+	});
 	const firstLine = $derived(
 		(text.split(/\r\n|\n|\r/, 1)[0] ?? '')
 			.split(/[\t;,|]/)
@@ -40,8 +64,8 @@
 			.filter(Boolean)
 	);
 	const titles = $derived(read?.titles ?? firstLine);
-	const run = $derived(data.runs.find((r) => r.id === runId));
-	const known = $derived(data.units.find((u) => u.unit === unit)?.mapping ?? {});
+	const run = $derived(data.runs.find((r) => r.id === $form.runId));
+	const known = $derived(data.units.find((u) => u.unit === $form.unit)?.mapping ?? {});
 	const verdict = $derived<Verdict>(
 		read?.kept
 			? { level: 'good', statement: `${read.accepted} panels kept.`, because: [], doNext: [] }
@@ -66,30 +90,47 @@
 		if (!file) return;
 		name = file.name;
 		text = await file.text();
-		heightUnit = null;
-		decimal = null;
-		// The next file of the same unit has the same columns.
-		mapping = Object.fromEntries(Object.entries(mapping).filter(([, title]) => firstLine.includes(title)));
-		await go(true);
+		form.update((was) => ({
+			...was,
+			heightUnit: null,
+			decimal: null,
+			// The next file of the same unit has the same columns.
+			mapping: Object.fromEntries(Object.entries(was.mapping ?? {}).filter(([, title]) => firstLine.includes(title)))
+		}));
+		await check();
 	}
-	async function go(check: boolean) {
-		if (text === '' || unit === '') return;
+	/** What would be kept is said after each choice; nothing is. */
+	async function check() {
+		// What was chosen just now stands in the form first.
+		await tick();
+		const { unit, runId } = get(form);
+		if (text !== '' && unit !== '' && runId) await ask({ ...get(form), check: true }, `Reading ${name}`);
+	}
+	async function ask(given: object, reading?: string) {
 		busy = true;
 		const own = ++asked;
-		const answer = await send<Read>(
-			'POST',
-			'/api/v1/paste-results',
-			{ unit, runId, text, mapping: $state.snapshot(mapping), heightUnit, decimal, nominalFoilUm, check },
-			check ? 'Reading the file' : undefined
-		);
+		const answer = await send<Read>('POST', '/api/v1/paste-results', { ...given, text }, reading);
 		// Columns are chosen faster than a large file is read: only the last answer counts.
-		if (own !== asked) return;
+		if (own !== asked) return answer;
 		busy = false;
 		read = answer.data;
 		issues =
 			answer.data?.issues ??
 			(answer.issues.length ? answer.issues : [{ severity: 'error', code: 'refused', field: '', value: '', message: answer.message }]);
+		return answer;
 	}
+
+	beforeNavigate(() => {
+		if (text !== '' && !read?.kept) left = { of: data.lineId, name, text, typed: get(form) };
+	});
+	onMount(async () => {
+		const before = left;
+		left = null;
+		if (before?.of !== data.lineId) return;
+		[name, text] = [before.name, before.text];
+		form.set(before.typed as typeof $form);
+		await check();
+	});
 </script>
 
 <StationFrame {verdict}>
@@ -104,8 +145,8 @@
 						<span>{PASTE_COLUMN_NAMES[c]}</span>
 						<select
 							class="select h-10 w-56 border-line bg-sheet"
-							value={mapping[c] ?? known[c] ?? titles.find((t) => t.toLowerCase() === c) ?? ''}
-							onchange={(e) => ((mapping[c] = e.currentTarget.value), void go(true))}
+							value={$form.mapping?.[c] ?? known[c] ?? titles.find((t) => t.toLowerCase() === c) ?? ''}
+							onchange={(e) => (($form.mapping = { ...$form.mapping, [c]: e.currentTarget.value }), void check())}
 							aria-label="Column for {PASTE_COLUMN_NAMES[c]}"
 						>
 							<option value="">{c === 'peak_height_um' || c === 'bridge' ? 'not in this file' : 'choose'}</option>
@@ -118,78 +159,73 @@
 		</div>
 	{/snippet}
 	{#snippet side()}
-		<label class="text-sm"
-			><span class="text-soft">Inspection unit</span><input
-				class="input h-12 w-full border-line bg-sheet"
-				bind:value={unit}
+		<EntryForm {enhance} {draft} label="Results from a file" class="flex flex-col gap-3">
+			<TextField
+				label="Inspection unit"
+				bind:value={$form.unit}
+				errors={$errors.unit}
 				list="units"
 				placeholder="its name, remembered"
-				onchange={() => ((mapping = {}), void go(true))}
-			/></label
-		>
-		<datalist id="units"
-			>{#each data.units as u (u.unit)}<option value={u.unit}></option>{/each}</datalist
-		>
-		<label class="text-sm"
-			><span class="text-soft">Run</span><select
-				class="select h-12 w-full border-line bg-sheet"
-				bind:value={runId}
-				onchange={() => go(true)}
-				>{#each data.runs as r (r.id)}<option value={r.id}>{r.number}, {r.side}{r.endedAt ? '' : ', now'}</option>{/each}</select
-			></label
-		>
-		<label class="text-sm"
-			><span class="text-soft">File, CSV or text</span><input
-				class="file-input h-12 w-full border-line bg-sheet"
-				type="file"
-				accept=".csv,.txt,.tsv"
-				name="results"
-				onchange={choose}
-			/></label
-		>
-		{#if read?.asks?.code === 'decimal_sign' || decimal}
-			<label class="text-sm"
-				><span class="text-soft">Decimal sign of this file</span><select
-					class="select h-12 w-full border-line bg-sheet"
-					value={decimal ?? ''}
-					onchange={(e) => ((decimal = (e.currentTarget.value || null) as typeof decimal), void go(true))}
-					aria-label="Decimal sign"
-					><option value="">choose</option><option value=".">point, 10.5</option><option value=",">comma, 10,5</option></select
-				></label
+				class="h-12"
+				onchange={() => (($form.mapping = {}), void check())}
+			/>
+			<datalist id="units"
+				>{#each data.units as u (u.unit)}<option value={u.unit}></option>{/each}</datalist
 			>
-		{/if}
-		{#if read?.asks?.code === 'height_unit' || heightUnit}
+			<SelectField
+				label="Run"
+				bind:value={$form.runId}
+				errors={$errors.runId}
+				options={data.runs.map((r) => [r.id, `${r.number}, ${r.side}${r.endedAt ? '' : ', now'}`] as const)}
+				onchange={check}
+			/>
 			<label class="text-sm"
-				><span class="text-soft">Heights are in</span><select
-					class="select h-12 w-full border-line bg-sheet"
-					value={heightUnit ?? ''}
-					onchange={(e) => ((heightUnit = (e.currentTarget.value || null) as typeof heightUnit), void go(true))}
-					aria-label="Unit of the heights"
-					><option value="">choose</option><option value="um">µm</option><option value="mm">mm</option></select
-				></label
+				><span class="text-soft">File, CSV or text</span><input
+					class="file-input h-12 w-full border-line bg-sheet"
+					type="file"
+					accept=".csv,.txt,.tsv"
+					name="results"
+					onchange={choose}
+				/></label
 			>
-		{/if}
-		{#if run}
-			<label class="text-sm"
-				><span class="text-soft">{titled('The unit’s 100 % count with a foil of, µm')}</span><NumberField
-					bare
+			{#if read?.asks?.code === 'decimal_sign' || $form.decimal}
+				<SelectField
+					label="Decimal sign of this file"
+					spoken="Decimal sign"
+					bind:value={$form.decimal}
+					errors={$errors.decimal}
+					options={[[null, 'choose'] as const, ['.', 'point, 10.5'] as const, [',', 'comma, 10,5'] as const]}
+					onchange={check}
+				/>
+			{/if}
+			{#if read?.asks?.code === 'height_unit' || $form.heightUnit}
+				<SelectField
+					label="Heights are in"
+					spoken="Unit of the heights"
+					bind:value={$form.heightUnit}
+					errors={$errors.heightUnit}
+					options={[[null, 'choose'] as const, ['um', 'µm'] as const, ['mm', 'mm'] as const]}
+					onchange={check}
+				/>
+			{/if}
+			{#if run}
+				<NumberField
 					label="The unit’s 100 % count with a foil of, µm"
 					class="h-12 w-full"
 					min={30}
 					max={300}
 					step={0.5}
 					placeholder={run.measuredUm === null ? `${run.foilUm}, as ordered` : `${run.measuredUm}, as measured`}
-					bind:value={nominalFoilUm}
-					onchange={() => go(true)}
+					bind:value={$form.nominalFoilUm}
+					errors={$errors.nominalFoilUm}
+					onchange={check}
 					hint="Volumes are judged by the foil as it was measured: foils differ from their label by 5 to 8 %."
-				/></label
+				/>
+			{/if}
+			<button class="btn min-h-16 text-lg btn-primary" disabled={busy || !read || read.kept || read.panels === 0 || !can('results.import')}
+				>Keep {read?.panels ?? 0} panels</button
 			>
-		{/if}
-		<button
-			class="btn min-h-16 text-lg btn-primary"
-			disabled={busy || !read || read.kept || read.panels === 0 || !can('results.import')}
-			onclick={() => go(false)}>Keep {read?.panels ?? 0} panels</button
-		>
+		</EntryForm>
 		<p class="text-sm text-soft">
 			Bad rows are left out and named; whole panels are kept. Panels must have been printed in this run. A run from elsewhere is only
 			<a class="underline" href="/line/{data.lineId}/paste-check/files/study">studied</a>.

@@ -210,13 +210,14 @@
 			{/each}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Where the time goes</h2>
-				<table class="rows text-sm">
-					<tbody>
-						{#each [['travel', machine.split.travelS], ['pick', machine.split.pickS], ['place', machine.split.placeS], ['camera', machine.split.cameraS], ['fiducials', machine.split.fiducialS], ['transfer', machine.split.transferS]] as [name, seconds] (name)}
-							<tr><td>{name}</td><td class="n">{fixed(Number(seconds), 1)} s</td></tr>
-						{/each}
-					</tbody>
-				</table>
+				<dl class="facts text-sm">
+					{#each [['travel', machine.split.travelS], ['pick', machine.split.pickS], ['place', machine.split.placeS], ['camera', machine.split.cameraS], ['fiducials', machine.split.fiducialS], ['transfer', machine.split.transferS]] as [name, seconds] (name)}
+						<div>
+							<dt>{name}</dt>
+							<dd class="n">{fixed(Number(seconds), 1)} s</dd>
+						</div>
+					{/each}
+				</dl>
 			</section>
 		{/if}
 		<Caution text="Moving gantry and feeder carriage crush and cut; boards and reels are handled at grounded stations." />

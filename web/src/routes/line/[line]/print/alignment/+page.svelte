@@ -82,46 +82,57 @@
 		/>
 		<DoNext actions={verdict.doNext} />
 		{#if shown}
-			<table class="rows text-sm">
-				<tbody>
-					<tr
-						><td>{titled('move x, y, mm')}</td><td class="n">{figure(shown.result.dxMm, 3, 'mm')}, {figure(shown.result.dyMm, 3, 'mm')}</td
-						></tr
-					>
-					<tr><td>turn, °</td><td class="n">{fixed(shown.result.thetaDeg, 4)}</td></tr>
-					<tr
-						><td>stretch, ppm{shown.result.stretchProven ? '' : ' (not proven)'}</td><td class="n"
-							>{fixed(shown.result.stretchPpm, 0)} ± {fixed(shown.result.stretchStandardErrorPpm, 0)}</td
-						></tr
-					>
-					{#if shown.result.xPpm !== null}<tr
-							><td>along x, y; shear, ppm</td><td class="n"
-								>{fixed(shown.result.xPpm, 0)}, {fixed(shown.result.yPpm, 0)}; {fixed(shown.result.shearPpm, 0)}</td
-							></tr
-						>{/if}
-					<tr
-						><td>RMS of {shown.marks.length} marks, {shown.result.freedom} to spare, {unitName('µm')}</td><td class="n"
-							>{figure(shown.result.rmsUm, 1, 'µm')}</td
-						></tr
-					>
-				</tbody>
-			</table>
+			<dl class="facts text-sm">
+				<div>
+					<dt>{titled('move x, y, mm')}</dt>
+					<dd class="n">{figure(shown.result.dxMm, 3, 'mm')}, {figure(shown.result.dyMm, 3, 'mm')}</dd>
+				</div>
+				<div>
+					<dt>turn, °</dt>
+					<dd class="n">{fixed(shown.result.thetaDeg, 4)}</dd>
+				</div>
+				<div>
+					<dt>stretch, ppm{shown.result.stretchProven ? '' : ' (not proven)'}</dt>
+					<dd class="n">{fixed(shown.result.stretchPpm, 0)} ± {fixed(shown.result.stretchStandardErrorPpm, 0)}</dd>
+				</div>
+				{#if shown.result.xPpm !== null}<div>
+						<dt>along x, y; shear, ppm</dt>
+						<dd class="n">{fixed(shown.result.xPpm, 0)}, {fixed(shown.result.yPpm, 0)}; {fixed(shown.result.shearPpm, 0)}</dd>
+					</div>{/if}
+				<div>
+					<dt>RMS of {shown.marks.length} marks, {shown.result.freedom} to spare, {unitName('µm')}</dt>
+					<dd class="n">{figure(shown.result.rmsUm, 1, 'µm')}</dd>
+				</div>
+			</dl>
 		{/if}
 		{#if data.feedback}
 			<section data-testid="feedback">
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">
 					Offset that paste inspection saw, {data.feedback.panels} panels
 				</h2>
-				<table class="rows text-sm">
-					<thead><tr><th></th><th class="n">{titled('mean, µm')}</th><th class="n">{titled('enter, µm')}</th></tr></thead>
-					<tbody>
-						{#each [['x', data.feedback.x], ['y', data.feedback.y]] as const as [name, f] (name)}<tr
-								><td>{name}</td><td class="n">{figure(f.meanUm, 1, 'µm')}</td><td class="n {f.correctionUm ? 'font-semibold' : ''}"
-									>{f.correctionUm ? figure(f.correctionUm, 1, 'µm') : 'nothing'}</td
-								></tr
-							>{/each}
-					</tbody>
-				</table>
+				<DataTable
+					whole
+					small
+					name="offset-feedback"
+					label="Offset that paste inspection saw"
+					rows={[
+						{ along: 'x', ...data.feedback.x },
+						{ along: 'y', ...data.feedback.y }
+					]}
+					key={(f) => f.along}
+					columns={[
+						{ id: 'along', title: 'along', value: (f) => f.along },
+						{ id: 'mean', title: 'mean, µm', value: (f) => f.meanUm, decimals: 1 },
+						{
+							id: 'enter',
+							title: 'enter, µm',
+							value: (f) => f.correctionUm,
+							words: (f) => (f.correctionUm ? figure(f.correctionUm, 1, 'µm') : 'nothing'),
+							figures: true
+						}
+					]}
+					empty="None."
+				/>
 				<p class="py-1 text-sm text-soft">
 					Front and rear averaged apart, {quantity(10, 0, 'µm')} left alone, 0.3 of the rest: on pure noise that widens the spread by {fixed(
 						100 * (data.feedback.x.noiseSdFactor - 1),
@@ -135,13 +146,13 @@
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">
 					Stretch of {data.readings.length} boards, {quantity(data.toleranceUm ?? 0, 0, 'µm')} allowed
 				</h2>
-				<table class="rows text-sm" data-testid="stretch">
-					<tbody
-						>{#each data.groups as g (g.lowPpm)}<tr
-								><td>stencil scaled by</td><td class="n">{fixed(g.scalePpm, 0)} ppm</td><td class="n">{g.boards.length} boards</td></tr
-							>{/each}</tbody
-					>
-				</table>
+				<dl class="facts text-sm" data-testid="stretch">
+					{#each data.groups as g (g.lowPpm)}<div>
+							<dt>stencil scaled by</dt>
+							<dd class="n">{fixed(g.scalePpm, 0)} ppm</dd>
+							<dd class="n">{g.boards.length} boards</dd>
+						</div>{/each}
+				</dl>
 				<p class="py-1 text-sm">
 					{data.groups.length === 1
 						? 'One stencil serves them all.'

@@ -140,6 +140,10 @@
 	);
 	const changed = $derived(!same($form.rules, data.rules));
 	const COLOUR = { pass: 'good', marginal: 'watch', fail: 'act' } as const;
+	type Alternative = NonNullable<typeof judged>['alternatives'][number];
+	type Alternatives = { on: Wall; own: Alternative[] };
+	const sayStep = (step: Alternative | undefined) =>
+		step ? `${figure(1000 * step.foilMm, 0, 'µm')} to ${quantity(1000 * step.stepMm!, 0, 'µm')}: ${sayShort(step.shortPads)}` : '–';
 	const sayShort = (pads: number) => (pads < 0.05 ? '< 0.1' : pads < 100 ? fixed(pads, 1) : fixed(pads, 0));
 	const turning = $derived(turningAreaRatio(wallModel(wall, data.model)));
 </script>
@@ -164,37 +168,39 @@
 	{#snippet picture()}
 		{#if view === 'alternatives'}
 			<div class="h-full overflow-y-auto" role="group" aria-label="Pads expected short">
-				<table class="rows" data-testid="alternatives">
-					<caption class="pb-2 text-left text-soft"
-						>Pads with too little paste expected in 1000 panels (model), ● where every opening keeps its ratio and every joint gets its
-						paste</caption
-					>
-					<thead
-						><tr
-							><th>Walls</th>{#each STOCK_FOILS_MM as mm (mm)}<th class="n">{quantity(1000 * mm, 0, 'µm')}</th>{/each}<th class="n"
-								>with a step</th
-							></tr
-						></thead
-					>
-					<tbody>
-						{#each WALLS as on (on)}
-							{@const own = (judged?.alternatives ?? []).filter((a) => a.wall === on)}
-							{@const step = own.find((a) => a.stepMm !== null)}
-							<tr class={on === wall ? 'font-semibold' : ''}>
-								<td>{AREA_RATIO_LIMIT[on].name}</td>
-								{#each STOCK_FOILS_MM as mm (mm)}
-									{@const a = own.find((b) => b.stepMm === null && b.foilMm === mm)}
-									<td class="n whitespace-nowrap">{a?.works ? '● ' : ''}{a ? sayShort(a.shortPads) : ''}</td>
-								{/each}
-								<td class="n whitespace-nowrap"
-									>{step
-										? `${figure(1000 * step.foilMm, 0, 'µm')} to ${quantity(1000 * step.stepMm!, 0, 'µm')}: ${sayShort(step.shortPads)}`
-										: '–'}</td
-								>
-							</tr>
-						{/each}
-					</tbody>
-				</table>
+				<p class="pb-2 text-soft">
+					Pads with too little paste expected in 1000 panels (model), ● where every opening keeps its ratio and every joint gets its paste
+				</p>
+				<DataTable
+					whole
+					name="alternatives"
+					label="Foils and walls"
+					testid="alternatives"
+					rows={WALLS.map((on) => ({ on, own: (judged?.alternatives ?? []).filter((a) => a.wall === on) }))}
+					key={({ on }) => on}
+					rowClass={({ on }) => (on === wall ? 'font-semibold' : '')}
+					columns={[
+						{ id: 'walls', title: 'Walls', value: ({ on }) => AREA_RATIO_LIMIT[on].name },
+						...STOCK_FOILS_MM.map((mm) => {
+							const at = ({ own }: Alternatives) => own.find((a) => a.stepMm === null && a.foilMm === mm);
+							return {
+								id: `foil-${1000 * mm}`,
+								title: quantity(1000 * mm, 0, 'µm'),
+								value: (row: Alternatives) => at(row)?.shortPads,
+								words: (row: Alternatives) => `${at(row)?.works ? '● ' : ''}${at(row) ? sayShort(at(row)!.shortPads) : ''}`,
+								figures: true
+							};
+						}),
+						{
+							id: 'step',
+							title: 'with a step',
+							value: ({ own }) => own.find((a) => a.stepMm !== null)?.shortPads,
+							words: ({ own }) => sayStep(own.find((a) => a.stepMm !== null)),
+							figures: true
+						}
+					]}
+					empty="None."
+				/>
 			</div>
 		{:else if view === 'foil' && !data.measured}
 			<p class="border border-dashed border-(color:--none) p-8 text-soft">

@@ -316,20 +316,32 @@
 					>
 				</div>
 				{#if judged.time}
-					<table class="rows text-sm">
-						<tbody>
-							<tr><td>cycle, s</td><td class="n">{fixed(judged.time.cycleS, 1)}</td></tr>
-							<tr><td>of it wipes, s</td><td class="n">{fixed(judged.time.wipeS, 1)}</td></tr>
-							{#if use}<tr><td>{titled('paste a panel, g')}</td><td class="n">{figure(use.gPerPanel, 2, 'g')}</td></tr><tr
-									><td>bead of {quantity(recipe.beadMm, 0, 'mm')}, {unitName('g')}</td><td class="n">{figure(use.beadG, 0, 'g')}</td></tr
-								>{#if data.run}<tr
-										><td>{data.run.panels} panels and the bead, g</td><td class="n"
-											>{figure(use.gPerPanel * data.run.panels + use.beadG, 0, 'g')}</td
-										></tr
-									>{/if}{/if}
-							{#each levers as l (l.what)}<tr><td>{say(l.what)}: {say(l.risk)}</td><td class="n">−{fixed(l.buysS, 1)} s</td></tr>{/each}
-						</tbody>
-					</table>
+					<dl class="facts text-sm">
+						<div>
+							<dt>cycle, s</dt>
+							<dd class="n">{fixed(judged.time.cycleS, 1)}</dd>
+						</div>
+						<div>
+							<dt>of it wipes, s</dt>
+							<dd class="n">{fixed(judged.time.wipeS, 1)}</dd>
+						</div>
+						{#if use}<div>
+								<dt>{titled('paste a panel, g')}</dt>
+								<dd class="n">{figure(use.gPerPanel, 2, 'g')}</dd>
+							</div>
+							<div>
+								<dt>bead of {quantity(recipe.beadMm, 0, 'mm')}, {unitName('g')}</dt>
+								<dd class="n">{figure(use.beadG, 0, 'g')}</dd>
+							</div>
+							{#if data.run}<div>
+									<dt>{data.run.panels} panels and the bead, g</dt>
+									<dd class="n">{figure(use.gPerPanel * data.run.panels + use.beadG, 0, 'g')}</dd>
+								</div>{/if}{/if}
+						{#each levers as l (l.what)}<div>
+								<dt>{say(l.what)}: {say(l.risk)}</dt>
+								<dd class="n">−{fixed(l.buysS, 1)} s</dd>
+							</div>{/each}
+					</dl>
 				{/if}
 				<button type="button" class="btn min-h-12 border-line bg-transparent font-normal" onclick={addPin}
 					>Set a pin where the panel is free widest</button

@@ -235,21 +235,22 @@
 		{#each strokes as s (s.stroke)}
 			<section>
 				<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">{s.stroke === 'F' ? 'Front' : 'Rear'} stroke</h2>
-				<table class="rows text-sm">
-					<tbody>
-						<tr><td>spread at one setting, %</td><td class="n">{fixed(s.sigma, 1)}</td></tr>
-						{#if s.curvature}<tr
-								><td>corners less middle, %</td><td class="n"
-									>{fixed(s.curvature.effect, 1)} ({fixed(s.curvature.low, 1)} to {fixed(s.curvature.high, 1)})</td
-								></tr
-							>{/if}
-						{#if s.best}<tr
-								><td>corner nearest to 100 %</td><td class="n"
-									>{TRIAL_FACTORS.map((f) => `${f} ${s.best!.coded[f] > 0 ? 'high' : 'low'}`).join(', ')}: {fixed(s.best.expected, 0)} %</td
-								></tr
-							>{/if}
-					</tbody>
-				</table>
+				<dl class="facts text-sm">
+					<div>
+						<dt>spread at one setting, %</dt>
+						<dd class="n">{fixed(s.sigma, 1)}</dd>
+					</div>
+					{#if s.curvature}<div>
+							<dt>corners less middle, %</dt>
+							<dd class="n">{fixed(s.curvature.effect, 1)} ({fixed(s.curvature.low, 1)} to {fixed(s.curvature.high, 1)})</dd>
+						</div>{/if}
+					{#if s.best}<div>
+							<dt>corner nearest to 100 %</dt>
+							<dd class="n">
+								{TRIAL_FACTORS.map((f) => `${f} ${s.best!.coded[f] > 0 ? 'high' : 'low'}`).join(', ')}: {fixed(s.best.expected, 0)} %
+							</dd>
+						</div>{/if}
+				</dl>
 			</section>
 		{/each}
 		<p class="text-sm text-soft">

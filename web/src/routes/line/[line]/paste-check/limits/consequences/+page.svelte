@@ -104,16 +104,29 @@
 			>
 		</form>
 		{#if c && c.limits.length}
-			<table class="rows text-sm" data-testid="break-even">
-				<thead><tr><th>Limit</th><th class="n">now</th><th class="n">break-even, 95 %</th><th class="n">proposed</th></tr></thead>
-				<tbody>
-					{#each c.limits as l (l.side)}<tr
-							><td>{NAMES[l.side]}</td><td class="n">{words(l.side, l.now)}</td><td class="n"
-								>{l.value === null ? 'not seen' : `${words(l.side, l.value)} (${words(l.side, l.low)} to ${words(l.side, l.high)})`}</td
-							><td class="n {l.proposed === l.now ? '' : 'font-semibold'}">{words(l.side, l.proposed)}</td></tr
-						>{/each}
-				</tbody>
-			</table>
+			<DataTable
+				whole
+				small
+				name="break-even"
+				label="Limits and their break-even"
+				testid="break-even"
+				rows={c.limits}
+				key={(l) => l.side}
+				columns={[
+					{ id: 'limit', title: 'Limit', value: (l) => NAMES[l.side] },
+					{ id: 'now', title: 'now', value: (l) => l.now, words: (l) => words(l.side, l.now), figures: true },
+					{
+						id: 'even',
+						title: 'break-even, 95 %',
+						value: (l) => l.value,
+						words: (l) =>
+							l.value === null ? 'not seen' : `${words(l.side, l.value)} (${words(l.side, l.low)} to ${words(l.side, l.high)})`,
+						figures: true
+					},
+					{ id: 'proposed', title: 'proposed', value: (l) => l.proposed, words: (l) => words(l.side, l.proposed), figures: true }
+				]}
+				empty="No limit was seen to matter."
+			/>
 		{/if}
 		<section>
 			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Classes</h2>

@@ -185,13 +185,20 @@
 					? tool.tensionVerdict.statement
 					: `${tool.state}: ${tool.damage ?? ''}`}
 			</p>
-			<table class="rows text-sm">
-				<tbody
-					><tr><td>prints</td><td class="n">{tool.prints}</td></tr><tr><td>circuits</td><td class="n">{tool.circuits}</td></tr><tr
-						><td>place</td><td class="text-right">{tool.place}</td></tr
-					></tbody
-				>
-			</table>
+			<dl class="facts text-sm">
+				<div>
+					<dt>prints</dt>
+					<dd class="n">{tool.prints}</dd>
+				</div>
+				<div>
+					<dt>circuits</dt>
+					<dd class="n">{tool.circuits}</dd>
+				</div>
+				<div>
+					<dt>place</dt>
+					<dd class="text-right">{tool.place}</dd>
+				</div>
+			</dl>
 			{#key tool.id}<ToolForm {tool} run={data.run} lineId={data.lineId} />{/key}
 		{:else}
 			<p class="text-soft">Choose a stencil, or scan the number on its frame.</p>
