@@ -306,29 +306,29 @@ test('blades: a swap keeps the strokes of each, a nick asks for a new one', asyn
 	await signIn(page, 'anwen', '2001');
 	await page.goto('/line/1/print');
 	const blades = page.getByTestId('blades');
-	await expect(blades.getByRole('row', { name: /front B-11/ })).toContainText(/[1-9]\d* strokes/);
+	await expect(blades.locator('.facts > div', { hasText: /front B-11/ })).toContainText(/[1-9]\d* strokes/);
 	const line = await page.request.get('/api/v1/lines/1/blades').then((r) => r.json());
 	const before = line.find((b: { code: string }) => b.code === 'B-12').strokes;
 	await blades.getByLabel('Holder of the blade').selectOption('front');
 	await blades.getByLabel('Number of the blade').fill('B-12');
 	await blades.getByLabel('Why the blade is fitted').fill('does the fault follow the blade?');
 	await blades.getByRole('button', { name: 'Swap the two' }).click();
-	await expect(blades.getByRole('row', { name: /front B-12/ })).toBeVisible();
-	await expect(blades.getByRole('row', { name: /rear B-11/ })).toBeVisible();
+	await expect(blades.locator('.facts > div', { hasText: /front B-12/ })).toBeVisible();
+	await expect(blades.locator('.facts > div', { hasText: /rear B-11/ })).toBeVisible();
 	const after = await page.request.get('/api/v1/lines/1/blades').then((r) => r.json());
 	expect(after.find((b: { code: string }) => b.code === 'B-12').strokes).toBeGreaterThanOrEqual(before);
 	await blades.getByLabel('Number of the blade').fill('B-12');
 	await blades.getByLabel('Why the blade is fitted').fill('seen at the clean');
 	await blades.getByLabel('it has a nick').check();
 	await blades.getByRole('button', { name: 'It stands there now' }).click();
-	await expect(blades.getByRole('row', { name: /front B-12/ })).toContainText('The blade has a nick.');
+	await expect(blades.locator('.facts > div', { hasText: /front B-12/ })).toContainText('The blade has a nick.');
 	const away = await page.request.put('/api/v1/lines/2/blades', { data: { stroke: 'F', code: 'B-12', why: 'borrowed' } });
 	expect(away.status()).toBe(422);
 	expect((await away.json()).message).toContain('B-12 stands in the printer of Line 1');
 	await blades.getByLabel('Number of the blade').fill('B-17');
 	await blades.getByLabel('Why the blade is fitted').fill('a nick');
 	await blades.getByRole('button', { name: 'It stands there now' }).click();
-	await expect(blades.getByRole('row', { name: /front B-17/ })).toContainText(/\d strokes/);
+	await expect(blades.locator('.facts > div', { hasText: /front B-17/ })).toContainText(/\d strokes/);
 });
 
 test('limits: tightening is kept with a reason, widening asks for a second person', async ({ page }) => {

@@ -1,3 +1,4 @@
+import { PASTE_COLUMN_NAMES } from '@keen-relay/core/inspection';
 import { expect, test } from './test.ts';
 import { readAs, signIn } from './people.ts';
 

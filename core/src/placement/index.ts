@@ -2,6 +2,7 @@ export * from './cycle-time.ts';
 export * from './judge.ts';
 export * from './machine.ts';
 export * from './program.ts';
+export * from './optimise.ts';
 export * from './pick-errors.ts';
 export * from './pick-report.ts';
 export * from './trims.ts';

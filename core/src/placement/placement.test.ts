@@ -10,7 +10,17 @@ import {
 	moveTimeS,
 	nozzleFor,
 	pickStrokes,
-	programMachine,
+	optimise,
+	outOfOrder,
+	programBoundS,
+	serpentine,
+	timeProgram,
+	tipsFor,
+	heldKarp,
+	precedence,
+	type Bench,
+	type HeadProgram,
+	type Nozzle,
 	type Placement,
 	type PlacerSpec
 } from './index.ts';
@@ -156,35 +166,175 @@ describe('programs', () => {
 		nozzle: i % 5 === 4 ? 'large' : 'small',
 		heightMm: i % 5 === 4 ? 3.5 : 0.5
 	}));
-	const slots = { F0: 14, F1: 15, F2: 16, F3: 17, F4: 18.5 };
-	const program = programMachine(MACHINE, placements, slots, { widthMm: 120, fiducials: 3 });
+	const pickSlot = { F0: 14, F1: 15, F2: 16, F3: 17, F4: 18.5 };
+	const bench: Bench = { pickSlot, panel: { widthMm: 120, fiducials: 3 } };
+	const program = serpentine(MACHINE, placements, bench);
+	const time = timeProgram(MACHINE, program, bench);
 
-	test('every placement is done once, no cycle holds more than the head', () => {
-		const done = program.cycles.flat().map((p) => p.refDes);
+	const placedOnce = ({ cycles, nozzles }: HeadProgram) => {
+		const done = cycles.flatMap(({ held, order }) => order.map((spindle) => held[spindle]!.refDes));
 		expect(done.sort()).toEqual(placements.map((p) => p.refDes).sort());
-		for (const cycle of program.cycles) expect(cycle.length).toBeLessThanOrEqual(MACHINE.spindles);
+		for (const { held, order } of cycles) {
+			expect(held).toHaveLength(MACHINE.spindles);
+			expect([...order].sort((a, b) => a - b)).toEqual(held.flatMap((p, spindle) => (p ? [spindle] : [])));
+			held.forEach((p, spindle) => p && expect(nozzles[spindle]).toBe(p.nozzle));
+		}
+	};
+
+	test('every placement is done once, from a spindle that carries its tip the whole panel long', () => {
+		placedOnce(program);
+		// 37 small and 10 large on 6 spindles: 5 + 1 tips need 10 cycles, 4 + 2 also 10; 8 would want 5 + 2.
+		expect(program.cycles).toHaveLength(fewestCycles([38, 9], 6));
 	});
 
 	test('fiducials and transfer are paid once a panel', () => {
-		expect(program.split).toMatchObject({ fiducialS: 3 * 0.4, transferS: 3 });
-		expect(program.totalS).toBeCloseTo(
-			Object.values(program.split).reduce((a, b) => a + b, 0),
+		expect(time.split).toMatchObject({ fiducialS: 3 * 0.4, transferS: 3 });
+		expect(time.totalS).toBeCloseTo(
+			Object.values(time.split).reduce((a, b) => a + b, 0),
 			9
 		);
-	});
-
-	test('the same input gives the same program', () => {
-		expect(programMachine(MACHINE, placements, slots, { widthMm: 120, fiducials: 3 })).toEqual(program);
+		expect(time.cycleS.reduce((a, b) => a + b, 0)).toBeCloseTo(time.totalS - 4.2, 9);
 	});
 
 	test('feeders far from the camera cost time', () => {
-		const far = programMachine(MACHINE, placements, { F0: 1, F1: 30, F2: 2, F3: 29, F4: 3 }, { widthMm: 120, fiducials: 3 });
-		expect(far.totalS).toBeGreaterThan(program.totalS);
-		expect(far.split.placeS).toBeCloseTo(program.split.placeS, 9);
+		const far = { ...bench, pickSlot: { F0: 1, F1: 30, F2: 2, F3: 29, F4: 3 } };
+		const away = timeProgram(MACHINE, serpentine(MACHINE, placements, far), far);
+		expect(away.totalS).toBeGreaterThan(time.totalS);
+		expect(away.split.placeS).toBeCloseTo(time.split.placeS, 9);
 	});
 
 	test('nothing to place is only transfer and fiducials', () => {
-		expect(programMachine(MACHINE, [], {}, { widthMm: 120, fiducials: 2 }).totalS).toBeCloseTo(3 + 0.8, 9);
+		const nothing: Bench = { pickSlot: {}, panel: { widthMm: 120, fiducials: 2 } };
+		const empty = optimise(MACHINE, [], nothing, { tries: 100 });
+		expect(timeProgram(MACHINE, empty.program, nothing).totalS).toBeCloseTo(3 + 0.8, 9);
+		expect(programBoundS(MACHINE, [], nothing)).toBeCloseTo(3.8, 9);
+	});
+
+	test('one part is picked, looked at and placed: the time by hand, and nothing less is possible', () => {
+		const machine = { ...MACHINE, onTheFly: false };
+		const one: Placement = { ...placements[0]!, at: { x: 60, y: 10 }, feeder: 'F1' };
+		const alone: Bench = { pickSlot: { F1: 15 }, panel: { widthMm: 120, fiducials: 0 } };
+		// Rest, camera, slot and place stand on one line: 120 back, 40 to the camera, 90 to the place.
+		const axis = (d: number) => axisTimeS(d, machine.y);
+		const byHand = axis(120) + 0.05 + axis(40) + 0.2 + axis(90) + 0.06 + 3;
+		expect(timeProgram(machine, serpentine(machine, [one], alone), alone).totalS).toBeCloseTo(byHand, 9);
+		expect(programBoundS(machine, [one], alone)).toBeCloseTo(byHand, 9);
+	});
+
+	test.each([
+		{ counts: [90, 20, 6], spindles: 8, tips: [5, 2, 1] },
+		{ counts: [10, 0, 1], spindles: 4, tips: [3, 0, 1] },
+		{ counts: [0, 7, 0], spindles: 6, tips: [0, 6, 0] }
+	])('tips for $counts on $spindles spindles', ({ counts, spindles, tips }) => expect(tipsFor(counts, spindles)).toEqual(tips));
+
+	test('more kinds of tip than spindles is said', () => {
+		expect(() => tipsFor([1, 1, 1], 2)).toThrow('spindles: expected at least 3');
+	});
+
+	test('the order inside a cycle is the best of all orders', () => {
+		fc.assert(
+			fc.property(
+				fc.array(fc.tuple(fc.integer({ min: 0, max: 200 }), fc.integer({ min: 0, max: 150 })), { minLength: 1, maxLength: 6 }),
+				(points) => {
+					const far = ([ax, ay]: readonly number[], [bx, by]: readonly number[]) =>
+						moveTimeS({ x: ax!, y: ay! }, { x: bx!, y: by! }, MACHINE.x, MACHINE.y);
+					const first = (i: number) => far([100, -40], points[i]!);
+					const last = (i: number) => far(points[i]!, [0, -120]);
+					const between = points.map((a) => points.map((b) => far(a, b)));
+					const cost = (order: readonly number[]) =>
+						first(order[0]!) + order.slice(1).reduce((sum, k, i) => sum + between[order[i]!]![k]!, 0) + last(order.at(-1)!);
+					const all = (left: number[], done: number[]): number =>
+						left.length
+							? Math.min(
+									...left.map((i) =>
+										all(
+											left.filter((k) => k !== i),
+											[...done, i]
+										)
+									)
+								)
+							: cost(done);
+					const order = heldKarp(points.length, first, between, last);
+					expect([...order].sort((a, b) => a - b)).toEqual([...points.keys()]);
+					expect(cost(order)).toBeCloseTo(all([...points.keys()], []), 9);
+				}
+			),
+			{ numRuns: 60 }
+		);
+	});
+
+	describe('searched', () => {
+		const found = optimise(MACHINE, placements, bench, { tries: 20_000 });
+		const inPlace = { ...bench, pickSlot: found.pickSlot };
+
+		test('is whole, faster than the serpentine by a twentieth, and not faster than the bound', () => {
+			placedOnce(found.program);
+			expect(found.pickSlot).toEqual(pickSlot);
+			const totalS = timeProgram(MACHINE, found.program, inPlace).totalS;
+			expect(totalS).toBeLessThan(0.95 * time.totalS);
+			expect(totalS).toBeGreaterThanOrEqual(programBoundS(MACHINE, placements, bench));
+		});
+
+		test('the same tries and seed give the same program; another search goes on from it and never loses', () => {
+			expect(optimise(MACHINE, placements, bench, { tries: 20_000 })).toEqual(found);
+			const on = optimise(MACHINE, placements, bench, { tries: 3000, seed: 5, start: found.program, warmS: 0.01 });
+			expect(timeProgram(MACHINE, on.program, bench).totalS).toBeLessThanOrEqual(timeProgram(MACHINE, found.program, bench).totalS);
+		});
+
+		test('a part is placed before a taller one within 10 mm, at 10 mm and not beyond', () => {
+			const pair = (apart: number) => [
+				{ ...placements[0]!, at: { x: 0, y: 0 } },
+				{ ...placements[4]!, at: { x: apart, y: 0 } }
+			];
+			expect(precedence(pair(10))).toEqual([[0, 1]]);
+			expect(precedence(pair(10.01))).toEqual([]);
+			expect(precedence([{ ...placements[0]!, fine: true }, placements[0]!])).toEqual([[1, 0]]);
+			expect(precedence(placements).length).toBeGreaterThan(5);
+			expect(outOfOrder(found.program)).toEqual([]);
+			const backwards: HeadProgram = { ...program, cycles: [...program.cycles].reverse() };
+			expect(outOfOrder(backwards).length).toBeGreaterThan(0);
+			for (const [low, high] of outOfOrder(backwards)) expect(low.heightMm).toBeLessThan(high.heightMm);
+		});
+
+		test('feeders that may move exchange places and free slots, wide ones only with wide ones; pinned ones stay', () => {
+			const bank = {
+				slots: { F0: 1, F1: 1, F2: 1, F3: 1, F4: 2 },
+				free: Array.from({ length: 30 }, (_, i) => i + 1).filter((slot) => slot < 14 || slot > 19),
+				pinned: new Set(['F1'])
+			};
+			const far = { ...bench, pickSlot: { F0: 1, F1: 15, F2: 29, F3: 30, F4: 18.5 } };
+			const moved = optimise(MACHINE, placements, far, { tries: 20_000, bank });
+			expect(moved.pickSlot).toMatchObject({ F1: 15, F4: 18.5 });
+			const own = ['F0', 'F2', 'F3'].map((f) => moved.pickSlot[f]!);
+			expect(new Set(own).size).toBe(3);
+			for (const slot of own) expect([...bank.free, 1, 29, 30]).toContain(slot);
+			const fixed = optimise(MACHINE, placements, far, { tries: 20_000 });
+			expect(timeProgram(MACHINE, moved.program, { ...far, pickSlot: moved.pickSlot }).totalS).toBeLessThan(
+				timeProgram(MACHINE, fixed.program, far).totalS
+			);
+		});
+	});
+
+	test('whatever is to be placed, a search keeps it whole, in its tips, and above the bound', () => {
+		const placement = fc.record({
+			at: fc.record({ x: fc.integer({ min: 0, max: 120 }), y: fc.integer({ min: 0, max: 90 }) }),
+			feeder: fc.constantFrom('F0', 'F1', 'F2', 'F3', 'F4'),
+			nozzle: fc.constantFrom('small', 'medium', 'large'),
+			heightMm: fc.constantFrom(0.5, 2, 5)
+		});
+		fc.assert(
+			fc.property(fc.array(placement, { minLength: 1, maxLength: 40 }), fc.boolean(), (list, onTheFly) => {
+				const machine = { ...MACHINE, onTheFly };
+				const own = list.map((p, i): Placement => ({ ...p, nozzle: p.nozzle as Nozzle, refDes: `X${i}`, circuit: 0, rotationDeg: 0 }));
+				const { program: searched } = optimise(machine, own, bench, { tries: 300 });
+				const done = searched.cycles.flatMap(({ held, order }) => order.map((spindle) => held[spindle]!.refDes));
+				expect(done.sort()).toEqual(own.map((p) => p.refDes).sort());
+				for (const { held } of searched.cycles) held.forEach((p, s) => p && expect(searched.nozzles[s]).toBe(p.nozzle));
+				expect(timeProgram(machine, searched, bench).totalS).toBeGreaterThanOrEqual(programBoundS(machine, own, bench) - 1e-9);
+				expect(outOfOrder(searched).length).toBeLessThanOrEqual(outOfOrder(serpentine(machine, own, bench)).length);
+			}),
+			{ numRuns: 60 }
+		);
 	});
 });
 

@@ -467,7 +467,13 @@ export const bodies = {
 		/** Least area ratios that single openings carry, by their index. */
 		ownLimits: z.record(z.string().regex(/^\d{1,6}$/), z.number().min(OWN_LIMIT.least).max(OWN_LIMIT.most)).default({})
 	}),
-	program: z.object({ sideId: id, lineId: id, startedFrom }),
+	program: z.object({
+		sideId: id,
+		lineId: id,
+		startedFrom,
+		/** A program as CSV or JSON, a row a placement; null: the parts are dealt here. */
+		text: z.string().min(1, 'choose a file').max(8_000_000, 'a program is smaller than 8 MB').nullable().default(null)
+	}),
 	recipe: z.object({ sideId: id, lineId: id, pasteId: id, ...recipeBody.shape, startedFrom }),
 	panel: panelLayout.extend({ startedFrom: id }),
 	package: z.object({

@@ -69,7 +69,7 @@ const middle = {
 };
 
 /** Placers of usual sizes (ours, from common practice): what a machine can do stands in its papers. */
-const SIZES = {
+export const SIZES = {
 	small: {
 		...middle,
 		slots: 40,
@@ -118,6 +118,7 @@ export const place = stationKind({
 	tabs: [
 		{ path: '', name: 'Slots' },
 		{ path: '/run-out', name: 'Run-out' },
+		{ path: '/program', name: 'Program' },
 		{ path: '/picks', name: 'Picks' }
 	],
 	machine: {

@@ -1,5 +1,11 @@
 import {
 	alternatingHeadsS,
+	optimise,
+	outOfOrder,
+	programBoundS,
+	serpentine,
+	timeProgram,
+	tipsFor,
 	fitFiducials,
 	holdLimitMmS2,
 	offsetTrim,
@@ -9,14 +15,75 @@ import {
 	placeErrorUm,
 	turretS
 } from '@keen-relay/core/placement';
+import { InputError } from '@keen-relay/core/judgement';
 import { z } from 'zod';
-import { axis } from '$lib/stations/place.ts';
+import { axis, placerData, SIZES } from '$lib/stations/place.ts';
 import { calculation } from './calculation.ts';
 
 const point = z.object({ x: z.number(), y: z.number() });
 const name = z.string().trim().min(1).max(60);
 
 export const placement = [
+	calculation({
+		name: 'head_program',
+		summary:
+			'Cycles of one placer: the serpentine that a search starts from, what the search finds in so many tries, and a bound that no program of these placements can beat, seconds a panel.',
+		input: z.object({
+			machine: placerData.extend({ name: name.default('Place') }),
+			placements: z
+				.array(
+					z.object({
+						refDes: name,
+						circuit: z.int().nonnegative().default(0),
+						feeder: name,
+						at: point,
+						rotationDeg: z.number().default(0),
+						nozzle: z.enum(['small', 'medium', 'large']),
+						heightMm: z.number().positive(),
+						fine: z.boolean().default(false)
+					})
+				)
+				.min(1)
+				.max(2000),
+			pickSlot: z.record(name, z.number()),
+			panel: z.object({ widthMm: z.number().positive(), fiducials: z.int().nonnegative().default(0) }),
+			tries: z.int().nonnegative().max(50_000).default(20_000)
+		}),
+		example: {
+			machine: SIZES.small,
+			placements: [
+				{ refDes: 'R1', feeder: 'R-10K', at: { x: 20, y: 10 }, nozzle: 'small', heightMm: 0.4 },
+				{ refDes: 'R2', feeder: 'R-10K', at: { x: 60, y: 40 }, nozzle: 'small', heightMm: 0.4 }
+			],
+			pickSlot: { 'R-10K': 8 },
+			panel: { widthMm: 100 },
+			tries: 1000
+		},
+		run: ({ machine, placements, pickSlot, panel, tries }) => {
+			const homeless = placements.find((p) => pickSlot[p.feeder] === undefined);
+			if (homeless) throw new InputError('unknown', 'pickSlot', `a slot for ${homeless.feeder}`, homeless.refDes);
+			const bench = { pickSlot, panel };
+			const first = serpentine(machine, placements, bench);
+			const found = optimise(machine, placements, bench, { tries }).program;
+			const { split, totalS } = timeProgram(machine, found, bench);
+			return {
+				serpentineS: timeProgram(machine, first, bench).totalS,
+				totalS,
+				split,
+				boundS: programBoundS(machine, placements, bench),
+				outOfOrder: outOfOrder(found).map(([low, high]) => [low.refDes, high.refDes]),
+				nozzles: found.nozzles,
+				cycles: found.cycles.map(({ held, order }) => ({ held: held.map((p) => p && `${p.refDes}.${p.circuit}`), order }))
+			};
+		}
+	}),
+	calculation({
+		name: 'tips',
+		summary: 'How many spindles carry each kind of tip so that the fewest cycles are needed without changing tips.',
+		input: z.object({ counts: z.array(z.int().nonnegative()).min(1).max(12), spindles: z.int().positive().max(60) }),
+		example: { counts: [90, 20, 6], spindles: 8 },
+		run: ({ counts, spindles }) => ({ tips: tipsFor(counts, spindles) })
+	}),
 	calculation({
 		name: 'offset_trim',
 		summary:

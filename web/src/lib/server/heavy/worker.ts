@@ -1,4 +1,5 @@
 import { readPackage, withFacts, type EnteredFacts } from '@keen-relay/core/parts';
+import { readProgram } from '@keen-relay/core/balance';
 import { otherLayers, type BoardFiles, type ReadBoard } from '@keen-relay/core/boards';
 import {
 	factorsOfRun,
@@ -45,6 +46,7 @@ export const drawnLayers = work((files: Parameters<typeof otherLayers>[0], side:
 	otherLayers(files, side, widthMm, strictText)
 );
 export const pasteTable = work(readPasteTable);
+export const program = work(readProgram);
 export const profileLog = work(readProfileLog);
 /** One calculation of the core by its name, on input that its schema let through. */
 export const calculate = work((name: string, input: unknown): unknown => calculationByName.get(name)!.run(input as never));

@@ -4,6 +4,16 @@ import { sql } from 'kysely';
 import { db } from '../db/index.ts';
 import { boardSide } from './sides.ts';
 
+/** Jobs of a side that are not built whole yet, as they were entered: another way of building it concerns them. */
+export async function openJobsOf(sideId: number): Promise<{ number: string; panels: number }[]> {
+	const open = await sql<{ number: string; panels: number }>`
+		select j.number, j.panels from job j join board_side s on s.board_revision_id = j.board_revision_id
+		left join lateral (select * from run where run.job_id = j.id and run.board_side_id = s.id order by run.id desc limit 1) run on true
+		where s.id = ${sideId} and j.withdrawn_at is null and run.ended_at is null
+		order by j.id`.execute(db);
+	return open.rows;
+}
+
 /** What open jobs still ask for, side by side: pieces by part, when they are built, whose board it is. A side whose run was ended asks for nothing more. */
 export async function partsOfOpenJobs(): Promise<
 	{ partNumber: string; pieces: number; startMs: number | null; customer: string; job: string }[]

@@ -4,9 +4,9 @@ import { route } from '$lib/server/route.ts';
 
 export const POST = route({
 	who: 'program.release',
-	does: 'Releases the placement program of a side on a line.',
+	does: 'Releases the placement program of a side on a line: as the parts are dealt here, or one from a file, which is judged first.',
 	body: bodies.program,
 	example: { sideId: 1, lineId: 1 },
 	status: 201,
-	run: ({ actor, body: { sideId, lineId, startedFrom } }) => releaseProgram(actor, sideId, lineId, startedFrom)
+	run: ({ actor, body: { sideId, lineId, startedFrom, text } }) => releaseProgram(actor, sideId, lineId, startedFrom, text)
 });

@@ -195,7 +195,7 @@
 						</li>
 					{/each}
 				</ul>
-				{#if data.plan?.dealGapPct !== undefined}
+				{#if data.plan && data.plan.dealGapPct !== null}
 					<p class="text-xs text-soft" data-testid="bound">
 						{data.plan.dealGapPct === 0
 							? 'No other deal of whole part types to these placers is faster at these seconds a placement: searched to the end.'
