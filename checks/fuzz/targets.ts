@@ -1,7 +1,49 @@
-import { readBom, readLayer, readNetlist, readOutlineLayer, readPasteLayer, readPositions } from '@keen-relay/core/artwork';
+import { panelGeometry, readBom, readLayer, readNetlist, readOutlineLayer, readPasteLayer, readPositions } from '@keen-relay/core/artwork';
+import { lineWork, readProgram } from '@keen-relay/core/balance';
 import { lookAtVisits, readPadTable, readPanelTable, readPasteTable, visitsOf } from '@keen-relay/core/inspection';
 import type { seededRandom } from '@keen-relay/core/numerics';
 import { readProfileLog } from '@keen-relay/core/reflow';
+
+/** Two chips in each of two circuits, for one placer. */
+const PROGRAM_WORK = lineWork(
+	['R1', 'R2'].map((refDes, i) => ({
+		refDes,
+		partNumber: 'R-10K',
+		value: '10k',
+		packageName: 'RESC1005X40N',
+		xMm: 5 + 10 * i,
+		yMm: 5,
+		rotationDeg: 0,
+		fitted: true,
+		apertures: []
+	})),
+	panelGeometry({ widthMm: 20, heightMm: 20 }, { rows: 1, columns: 2, pitchXMm: 22, pitchYMm: 22, railMm: 5, fiducials: [] }),
+	[
+		{
+			name: 'Fast',
+			slots: 20,
+			slotPitchMm: 14,
+			cameraSlot: 10,
+			onTheFly: true,
+			spindles: 6,
+			headPitchMm: 14,
+			x: { vMmS: 1500, aMmS2: 20000 },
+			y: { vMmS: 1500, aMmS2: 18000 },
+			pickS: 0.05,
+			placeS: 0.06,
+			cameraS: 0.2,
+			transferS: 3,
+			fiducialS: 0.4,
+			accuracyUm: 50,
+			accuracySigmas: 3,
+			smallestMm: 0.25,
+			largestMm: 10,
+			tallestMm: 4,
+			finestPitchMm: 0.5,
+			trays: false
+		}
+	]
+);
 
 export type RandomSource = ReturnType<typeof seededRandom>;
 
@@ -144,6 +186,19 @@ export const TARGETS: readonly Target[] = [
 				dateOrder: look.dateOrder === 'month-first' ? 'month-first' : 'day-first'
 			});
 			return { read: { look, read }, pastHeader: read.visits.length > 0 || read.refused.length > 0 };
+		}
+	},
+	{
+		name: 'placement program',
+		seeds: [
+			'machine,cycle,spindle,tip,slot,part,designator,circuit\nFast,1,1,small,5,R-10K,R1,1\nFast,1,2,small,5,R-10K,R2,1\nFast,2,1,small,5,R-10K,R1,2\nFast,2,2,small,5,R-10K,R2,2\n',
+			'Placer;Turn;Head;Track;RefDes;Board\nFast;1;1;5;R1;1\nFast;1;2;5;R2;1\nFast;2;1;5;R1;2\nFast;2;2;5;R2;2\n',
+			'{"kind": "placement program", "placements": [{"machine": "Fast", "cycle": 1, "spindle": 1, "slot": 5, "designator": "R1", "circuit": 1}]}'
+		],
+		headLines: 1,
+		read: (text) => {
+			const read = readProgram(text, PROGRAM_WORK);
+			return { read, pastHeader: !read.issues.some(({ code }) => code === 'unreadable') };
 		}
 	},
 	{

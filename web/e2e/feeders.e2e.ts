@@ -204,3 +204,63 @@ test('what makes picks fail is named by rate, the nozzle here; once it was clean
 	await page.goto('/parts/feeders');
 	await expect(page.getByTestId('nozzles').locator('tbody tr', { hasText: 'Line 2' }).filter({ hasText: 'N2' })).toBeVisible();
 });
+
+test('a faster program is looked for off the page, changed by hand and taken back, sent out as a file and read again, and released', async ({
+	page
+}) => {
+	test.setTimeout(240_000);
+	await signIn(page, 'basil', '2002');
+	await page.goto('/line/1/place/3/program');
+	// A board that does not run here now.
+	await page
+		.getByLabel('Board', { exact: true })
+		.selectOption({ label: (await page.locator('option', { hasText: 'Rowing' }).first().innerText()).trim() });
+	await expect(page).toHaveURL(/side=/);
+	const verdict = page.getByTestId('verdict');
+	const secondsOf = async () => Number(/([\d.]+) s a panel/.exec(await verdict.innerText())![1]);
+	await expect(verdict).toContainText(/s a panel at the slowest placer/);
+	const before = await secondsOf();
+	// The path is stepped through.
+	await expect(page.getByTestId('cycle')).toContainText('cycle 1 of');
+	await page.getByRole('button', { name: 'Next' }).click();
+	await expect(page.getByTestId('cycle')).toContainText('cycle 2 of');
+	await expect(page.getByTestId('steps').locator('tbody tr').first()).toContainText(/R|C|U/);
+
+	await page.getByRole('button', { name: 'Look for a faster one' }).click();
+	await expect(page.getByTestId('searching')).toContainText(/Step [2-9]/, { timeout: 60_000 });
+	await page.getByRole('button', { name: 'Stop, keep the best so far' }).click();
+	const changes = page.getByTestId('changes');
+	await expect(changes).toContainText(/found: [\d.]+ to [\d.]+ s/);
+	await expect(changes).toContainText(/above what no program can beat/);
+	const found = await secondsOf();
+	expect(found).toBeLessThan(0.95 * before);
+
+	// A slot that the machine has not is refused in words; one that it has is a change of its own, and is taken back.
+	await page.getByLabel('Slot', { exact: true }).fill('60');
+	await page.getByRole('button', { name: 'Put it there' }).click();
+	await expect(changes.getByRole('listitem')).toHaveCount(2);
+	await page.getByRole('button', { name: 'Undo the last' }).click();
+	await expect(changes.getByRole('listitem')).toHaveCount(1);
+
+	// Out as a file, and in again: the same; with one row less it is refused, and what stood stays.
+	const saved = page.waitForEvent('download');
+	await page.getByRole('button', { name: 'CSV', exact: true }).click();
+	const csv = await (await saved).createReadStream().then(async (stream) => {
+		const parts: Buffer[] = [];
+		for await (const part of stream) parts.push(part as Buffer);
+		return Buffer.concat(parts).toString();
+	});
+	const give = (name: string, text: string) =>
+		page.locator('input[name="program"]').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+	await give('less.csv', csv.trim().split('\r\n').slice(0, -1).join('\r\n'));
+	await expect(page.getByTestId('program-issues')).toContainText(/1 of \d+ placements are in no row that can be read/);
+	await expect(changes.getByRole('listitem')).toHaveCount(1);
+	await give('whole.csv', csv);
+	await expect(changes.getByRole('listitem')).toHaveCount(2);
+	await expect(changes.getByRole('listitem').nth(1)).toContainText('from whole.csv');
+	expect(await secondsOf()).toBe(found);
+
+	await changes.getByRole('button', { name: /^Release \d+$/ }).click();
+	await expect(verdict).toContainText(/Program \d+: /);
+	expect(await secondsOf()).toBe(found);
+});

@@ -193,8 +193,8 @@ test('what was chosen of a file of results stands again for whoever went to look
 	await page.locator('input[name="results"]').setInputFiles({ name: 'left.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
 	const pad = page.getByLabel(`Column for ${PASTE_COLUMN_NAMES.pad_id}`, { exact: true });
 	await pad.selectOption('Pad');
-	await page.getByRole('link', { name: 'Trend' }).click();
-	await expect(page).toHaveURL(/trend/);
+	await page.getByRole('link', { name: 'Limits', exact: true }).first().click();
+	await expect(page).toHaveURL(/limits/);
 	await page.goBack();
 	await expect(page.getByLabel('Inspection unit')).toHaveValue('Left unit');
 	await expect(pad).toHaveValue('Pad');

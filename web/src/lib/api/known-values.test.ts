@@ -178,6 +178,41 @@ const VALUES: [what: string, name: string, body: unknown, expected: unknown][] =
 		},
 		{ totalS: 0.566667 }
 	],
+	['tips of a head of eight', 'tips', { counts: [90, 20, 6], spindles: 8 }, { tips: { 0: 5, 1: 2, 2: 1 } }],
+	[
+		// By hand: rest, camera, slot and place on one line; v²/a = 100 mm, so 120 mm takes 0.22 s, 40 mm 0.126491 s, 90 mm 0.189737 s.
+		'one part, picked, looked at, placed',
+		'head_program',
+		{
+			machine: {
+				slots: 20,
+				slotPitchMm: 14,
+				cameraSlot: 10,
+				onTheFly: false,
+				spindles: 2,
+				headPitchMm: 14,
+				x: { vMmS: 1000, aMmS2: 10000 },
+				y: { vMmS: 1000, aMmS2: 10000 },
+				pickS: 0.1,
+				placeS: 0.09,
+				cameraS: 0.2,
+				transferS: 3,
+				fiducialS: 0.4,
+				accuracyUm: 50,
+				accuracySigmas: 3,
+				smallestMm: 0.25,
+				largestMm: 10,
+				tallestMm: 4,
+				finestPitchMm: 0.5,
+				trays: false
+			},
+			placements: [{ refDes: 'R1', feeder: 'A', at: { x: 50, y: 10 }, nozzle: 'small', heightMm: 0.4 }],
+			pickSlot: { A: 10 },
+			panel: { widthMm: 100, fiducials: 2 },
+			tries: 10
+		},
+		{ totalS: 4.726228, boundS: 4.726228, serpentineS: 4.726228 }
+	],
 	[
 		'a part of 8 g on a bore of 5 mm',
 		'hold_limit',

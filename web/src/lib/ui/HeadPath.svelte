@@ -16,39 +16,35 @@
 	}
 	let { spec, panel, circuit, loadList, ways, shown, byHand }: Props = $props();
 
-	const BANK_MM = 26;
-	const EDGE_MM = 12;
+	const BANK_MM = 22;
+	const EDGE_MM = 6;
+	/** The way between the feeders and the panel is long and empty: it is drawn at a third. */
+	const SHORTER = 3;
 	const stands = $derived(placesOf(spec, panel.widthMm));
 	// What is used of the bank, and the panel: to one scale.
-	const left = $derived(Math.min(stands.panel.x, ...loadList.map((l) => (l.slot - 1) * spec.slotPitchMm)) - EDGE_MM);
+	const left = $derived(Math.min(stands.panel.x, ...loadList.map((l) => (l.slot - 1.5) * spec.slotPitchMm)) - EDGE_MM);
 	const right = $derived(
-		Math.max(stands.panel.x + panel.widthMm, ...loadList.map((l) => (l.slot + l.slots - 1) * spec.slotPitchMm)) + EDGE_MM
+		Math.max(stands.panel.x + panel.widthMm, ...loadList.map((l) => (l.slot + l.slots - 1.5) * spec.slotPitchMm)) + EDGE_MM
 	);
-	const top = $derived(stands.panel.y + panel.heightMm + EDGE_MM);
-	const height = $derived(top + BANK_MM + EDGE_MM);
-	const y = (mm: number) => top - mm;
+	const lift = (mm: number) => (mm <= stands.panel.y ? mm / SHORTER : mm - stands.panel.y + stands.panel.y / SHORTER);
+	const top = $derived(lift(stands.panel.y + panel.heightMm) + EDGE_MM);
+	const height = $derived(top + BANK_MM);
+	const y = (mm: number) => top - lift(mm);
 	const now = $derived(ways[shown] ?? null);
-	const where = (spindle: number, at: { x: number; y: number }) => ({ x: at.x - spindle * spec.headPitchMm, y: at.y });
-	/** The first spindle's way: over the strokes, the camera and the places. */
+	/** Over the feeders, the camera and the places, as the parts go. */
 	const route = $derived(
-		now
-			? [
-					...now.strokes.map((s) => where(s.spindles[0]!, s.at)),
-					...(now.camera ? [now.camera] : []),
-					...now.places.map((p) => where(p.spindle, p.at))
-				]
-			: []
+		now ? [...now.strokes.map((s) => ({ x: s.at.x, y: 0 })), ...(now.camera ? [now.camera] : []), ...now.places.map((p) => p.at)] : []
 	);
 	const parts = $derived(ways.flatMap((way, c) => way.places.map((p) => ({ ...p, cycle: c }))));
 	/** Writing is as large on the screen whatever the panel's size. */
-	const em = $derived(Math.max(right - left, height * 1.45) / 62);
+	const em = $derived(Math.max((right - left) / 40, height / 26));
 </script>
 
 <svg
 	viewBox="{left} 0 {right - left} {height}"
 	class="h-full w-full"
 	role="img"
-	aria-label="The head’s way in cycle {shown + 1} of {ways.length}, to scale: the feeders below, the panel above"
+	aria-label="The head’s way in cycle {shown + 1} of {ways.length}, the panel and the feeders to scale, the way between them shorter"
 >
 	<rect
 		x={stands.panel.x}
@@ -90,7 +86,7 @@
 		)}
 		<rect
 			x={(load.slot - 1.5) * spec.slotPitchMm + 1}
-			y={y(BANK_MM / 8)}
+			y={y(0) + 1}
 			width={load.slots * spec.slotPitchMm - 2}
 			height={BANK_MM * 0.7}
 			fill="var(--sheet)"
@@ -99,9 +95,9 @@
 		/>
 		<text
 			x={(load.slot - 1.5 + load.slots / 2) * spec.slotPitchMm}
-			y={y(-BANK_MM * 0.42)}
+			y={y(0) + BANK_MM * 0.48}
 			text-anchor="middle"
-			font-size={Math.min(em, spec.slotPitchMm * 0.62)}
+			font-size={Math.min(em, spec.slotPitchMm * 0.6)}
 			class="num">{load.slot}</text
 		>
 	{/each}
@@ -117,16 +113,6 @@
 			stroke-linejoin="round"
 		/>
 		{#each now!.places as place, i (place.spindle)}
-			{@const at = where(place.spindle, place.at)}
-			{#if place.spindle !== 0}<line
-					x1={at.x}
-					y1={y(at.y)}
-					x2={place.at.x}
-					y2={y(place.at.y)}
-					stroke="var(--copper)"
-					stroke-width={em / 16}
-					stroke-dasharray="{em / 4} {em / 4}"
-				/>{/if}
 			<text x={place.at.x + em / 2} y={y(place.at.y) - em / 4} font-size={em} class="num">{i + 1}</text>
 		{/each}
 	{/if}

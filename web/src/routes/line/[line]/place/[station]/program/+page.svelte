@@ -188,16 +188,49 @@
 <StationFrame {verdict}>
 	{#snippet about()}
 		{#if machine}{machine.placements} placements in {machine.head?.cycles.length ?? '–'} cycles from {machine.loadList.length} feeders. Low parts
-			before taller or finer ones within 10 mm of them, tips stay on their spindles for the whole panel: the usual rules where nothing else is
-			known of a machine.{/if}
+			go before taller or finer ones within 10 mm, as is usual; tips stay on their spindles: no changer is reckoned with.{/if}
 	{/snippet}
 	{#snippet bar()}<SideChoice sides={data.sides} sideId={data.side?.id ?? null} />{/snippet}
 	{#snippet picture()}
 		{#if machine && spec && work && data.side}
 			<div class="flex h-full flex-col gap-2">
 				{#if ways.length}
-					<div class="min-h-0 flex-1" data-testid="head-path">
-						<HeadPath {spec} panel={work.panel} circuit={data.side} loadList={machine.loadList} {ways} {shown} {byHand} />
+					<div class="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_280px] gap-4">
+						<div class="flex min-h-0 flex-col" data-testid="head-path">
+							<div class="min-h-0 flex-1">
+								<HeadPath {spec} panel={work.panel} circuit={data.side} loadList={machine.loadList} {ways} {shown} {byHand} />
+							</div>
+							<p class="text-xs text-soft">
+								Copper: this cycle, numbered as it is placed; dark: placed before. Panel and feeders to scale, the way between at a third.
+							</p>
+						</div>
+						<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+						<div class="min-h-0 overflow-y-auto" role="group" aria-label="Steps" tabindex="0">
+							<DataTable
+								whole
+								small
+								name="head-cycle"
+								label="What the head does in this cycle"
+								testid="steps"
+								rows={(now?.places ?? []).map((p, nth) => ({
+									...p,
+									nth: nth + 1,
+									stroke: now!.strokes.findIndex(({ spindles }) => spindles.includes(p.spindle)) + 1,
+									slot: machine.loadList.find((load) => load.partNumber === p.partNumber)?.slot ?? null
+								}))}
+								key={(p) => p.nth}
+								columns={[
+									{ id: 'placed', title: '', value: (p) => p.nth, figures: true },
+									{ id: 'designator', title: 'Part', value: (p) => p.refDes },
+									{ id: 'circuit', title: 'of', value: (p) => p.circuit + 1, figures: true },
+									{ id: 'number', title: 'Number', value: (p) => p.partNumber, away: true },
+									{ id: 'spindle', title: 'Spindle', value: (p) => p.spindle + 1, figures: true },
+									{ id: 'slot', title: 'Slot', value: (p) => p.slot, figures: true },
+									{ id: 'stroke', title: 'Pick', value: (p) => p.stroke, figures: true }
+								]}
+								empty="Nothing."
+							/>
+						</div>
 					</div>
 					<div class="flex items-center gap-3">
 						<button class="btn min-h-11 border-line bg-transparent font-normal" disabled={shown === 0} onclick={() => (cycle = shown - 1)}
@@ -221,32 +254,6 @@
 							>cycle {shown + 1} of {ways.length}, {fixed(now?.seconds ?? 0, 2)} s</span
 						>
 					</div>
-					<div class="h-[168px] shrink-0 overflow-y-auto">
-						<DataTable
-							whole
-							small
-							name="head-cycle"
-							label="What the head does in this cycle"
-							testid="steps"
-							rows={(now?.places ?? []).map((p, nth) => ({
-								...p,
-								nth: nth + 1,
-								stroke: now!.strokes.findIndex(({ spindles }) => spindles.includes(p.spindle)) + 1,
-								slot: machine.loadList.find((load) => load.partNumber === p.partNumber)?.slot ?? null
-							}))}
-							key={(p) => p.nth}
-							columns={[
-								{ id: 'placed', title: 'Placed', value: (p) => p.nth, figures: true },
-								{ id: 'designator', title: 'Designator', value: (p) => p.refDes },
-								{ id: 'circuit', title: 'Circuit', value: (p) => p.circuit + 1, figures: true },
-								{ id: 'part', title: 'Part', value: (p) => p.partNumber },
-								{ id: 'spindle', title: 'Spindle', value: (p) => p.spindle + 1, figures: true },
-								{ id: 'stroke', title: 'Picked in stroke', value: (p) => p.stroke, figures: true },
-								{ id: 'slot', title: 'Slot', value: (p) => p.slot, figures: true }
-							]}
-							empty="Nothing."
-						/>
-					</div>
 				{:else}
 					<p class="border border-dashed border-(color:--none) p-8 text-soft">
 						{machine.placements
@@ -262,7 +269,7 @@
 			<KeyFigure
 				value={fixed(machine.totalS, 1)}
 				unit="s"
-				label={machine.head ? `a panel here; no way of these parts takes less than ${fixed(machine.head.boundS, 1)} s` : 'a panel here'}
+				label={machine.head ? `a panel here; at least ${fixed(machine.head.boundS, 1)} s whatever the way` : 'a panel here'}
 				{verdict}
 			/>
 			{#if searching}
