@@ -23,6 +23,10 @@ interface Ready {
 	started: boolean;
 	missing: Item[];
 }
+interface FirstBoard {
+	lines: { key: string; mark: 'right' | 'wrong' | 'open' | 'again' }[];
+	released: object | null;
+}
 interface Found {
 	ok: boolean;
 	moves: { name: string; path: string; body: object; grams: number | null }[];
@@ -72,6 +76,7 @@ export class Crew {
 			(await this.#setUp(lineId, ready)) ??
 			(await this.#wash(lineId)) ??
 			(ready.held ? await this.#release(ready.runId) : null) ??
+			(ready.started ? await this.#firstBoard(ready.runId) : null) ??
 			(await this.#stock(lineId));
 		return done && `${ready.job}: ${done}`;
 	}
@@ -172,6 +177,25 @@ export class Crew {
 		}
 		await this.engineer.send('POST', `/api/v1/holds/${id}/lift`, { note: 'washed as often as it stands; looked at under the microscope' });
 		return `${subject} goes on by an engineer’s leave`;
+	}
+
+	/** What nobody has looked at yet of a first board is looked at by one person and released by another. */
+	async #firstBoard(runId: number): Promise<string | null> {
+		const path = `/api/v1/runs/${runId}/first-board`;
+		try {
+			const { lines, released } = await this.technician.send<FirstBoard>('GET', path);
+			const open = lines.filter(({ mark }) => mark === 'open' || mark === 'again');
+			if (open.length) {
+				await this.technician.send('POST', `${path}/checks`, { keys: open.map(({ key }) => key), right: true });
+				return `first board: ${open.length} lines looked at`;
+			}
+			if (released) return null;
+			await this.engineer.send('POST', `${path}/release`);
+			return 'first board released';
+		} catch (error) {
+			if (!(error instanceof Refused)) throw error;
+			return null;
+		}
 	}
 
 	async #release(runId: number): Promise<string | null> {

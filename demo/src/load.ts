@@ -134,6 +134,7 @@ async function main(): Promise<void> {
 		closing = closeShift(plant, runs, startMs);
 	}
 	await closing;
+	await firstBoards(lead, 'roll', 1);
 	await startToday(plant, FIRST_JOB + new Set(jobs.values()).size);
 	console.log(`· the demo factory is loaded, ${((Date.now() - began) / 1000).toFixed(1)} s`);
 }
@@ -210,7 +211,14 @@ async function setPlantUp(lead: Person): Promise<void> {
 		holidays: [],
 		startedFrom: revision
 	});
+	// What is loaded of past days was released when all of it was known: it keeps no first boards.
+	await firstBoards(lead, 'none', null);
 	await lead.send('POST', '/api/v1/plant/steps', { step: 'rules' });
+}
+
+/** How the plant goes about first boards. */
+async function firstBoards(lead: Person, policy: 'none' | 'roll', startedFrom: number | null): Promise<void> {
+	await lead.send('PUT', '/api/v1/rules/firstBoard', { value: { policy }, startedFrom });
 }
 
 const RACKS = ['A', 'B', 'C', 'D'];

@@ -55,6 +55,7 @@ const PAGES = [
 	'/parts/short',
 	'/parts/feeders',
 	'/runs',
+	'/runs/first',
 	'/panels',
 	'/panels/J-2411-0002',
 	'/shift',

@@ -14,6 +14,12 @@ test('the demo’s crew proves a set-up, loads the slots and releases the first 
 	});
 	const workNow = async () => (await (await machine.get(`/api/v1/lines/${LINE}/work`)).json()).work;
 	await signIn(page, 'dessa', '200468');
+	// The plant holds every first board: nobody but the crew looks and releases.
+	const { set } = await (await page.request.get('/api/v1/rules/firstBoard')).json();
+	const held = await page.request.put('/api/v1/rules/firstBoard', {
+		data: { value: { policy: 'hold' }, startedFrom: set?.revision ?? null }
+	});
+	expect(held.status(), await held.text()).toBe(200);
 	const before = await workNow();
 	if (before && !before.ended) await page.request.post(`/api/v1/runs/${before.runId}/end`);
 	const number = `J-98${Date.now() % 10_000}`;
@@ -38,6 +44,33 @@ test('the demo’s crew proves a set-up, loads the slots and releases the first 
 			expect(left).toBeGreaterThan(0);
 			expect([mark, feeder]).toEqual(['right', expect.any(String)]);
 		}
+	// What was printed before the first board was released says so; what came after does not.
+	const first = await (await page.request.get(`/api/v1/runs/${runId}/first-board`)).json();
+	expect(first).toMatchObject({ mode: 'hold', why: ['the plant holds every first board'], released: { by: expect.any(String) } });
+	expect(first.before).toBeLessThan(5);
+	const [panel] = first.panels;
+	await page.goto(`/panels/${panel}`);
+	await expect(page.getByText('Printed before the first board of its run was released.')).toBeVisible();
+	await page.goto(`/panels/${first.panels.at(-1)}`);
+	await expect(page.getByTestId('story')).toBeVisible();
+	await expect(page.getByText('Printed before the first board of its run was released.')).toBeHidden();
+	// A line that is found wrong asks for an act, says what it is, and stands until somebody has looked again.
+	await page.goto(`/line/${LINE}`);
+	await page.goto('/runs/first');
+	const verdict = page.getByTestId('verdict');
+	await expect(verdict).toContainText(`The first board of ${number} is released by`);
+	const row = page.getByTestId('first-board').locator('tbody tr').nth(1);
+	await row.click();
+	const look = page.getByTestId('look');
+	await look.getByRole('button', { name: 'Wrong', exact: true }).click();
+	await expect(look.getByLabel('What is wrong, where it is')).toHaveAccessibleDescription('Say what is wrong with it.');
+	await look.getByLabel('What is wrong, where it is').fill('turned by 90° on circuit 2');
+	await look.getByRole('button', { name: 'Wrong', exact: true }).click();
+	await expect(verdict).toContainText(`is wrong on the first board of ${number}`);
+	await expect(row).toContainText('turned by 90° on circuit 2');
+	await row.click();
+	await look.getByRole('button', { name: 'Right', exact: true }).click();
+	await expect(verdict).toContainText(`The first board of ${number} is released by`);
 	// Who did it stands in the log, by name.
 	await page.goto('/plant/log');
 	await expect(page.getByText('G. Heron').first()).toBeVisible();

@@ -234,6 +234,17 @@ describe('what stands in the slots', () => {
 		expect([right, short, wrong, bare, standing(8, null, 'L-9')].map(slotMark)).toEqual(['right', 'right', 'wrong', 'open', 'open']);
 	});
 
+	test('where a second person is to scan it too, one scan leaves it open; what is wrong stays wrong', () => {
+		const once = { ...right, waitsForSecond: true };
+		expect([once, { ...wrong, waitsForSecond: true }, { ...bare, waitsForSecond: true }].map(slotMark)).toEqual(['open', 'wrong', 'open']);
+		expect(judgeDocked([once])).toMatchObject({
+			level: 'act',
+			statement: 'Slot 3: One person has scanned it: a second one scans slot and feeder too.',
+			doNext: ['Let a second person scan slot 3 and its feeder']
+		});
+		expect(judgeDocked([{ ...bare, waitsForSecond: true }])!.statement).toBe('Slot 7: Nobody has scanned what feeds there.');
+	});
+
 	test('nothing is said while each is right for the whole run', () => {
 		expect(judgeDocked([])).toBeNull();
 		expect(judgeDocked([right])).toBeNull();

@@ -235,6 +235,8 @@ export interface StandingSlot {
 	check: ScanReply | null;
 	/** A reel that the machine has reported since, which nobody scanned. */
 	reported: string | null;
+	/** One person has scanned it, and the plant asks for a second one. */
+	waitsForSecond?: boolean;
 }
 
 /** The reel that a machine has taken since a feeder was scanned into its slot; null where it is the one that was scanned.
@@ -247,11 +249,16 @@ export const reelTakenSince = (
 
 /** right: scanned, and it is what the program asks for. wrong: it must not run. open: nobody has scanned what feeds there. */
 export type SlotMark = 'right' | 'wrong' | 'open';
-export const slotMark = ({ check }: Pick<StandingSlot, 'check'>): SlotMark => (check === null ? 'open' : check.ok ? 'right' : 'wrong');
+export const slotMark = ({ check, waitsForSecond = false }: Pick<StandingSlot, 'check' | 'waitsForSecond'>): SlotMark =>
+	check === null || (check.ok && waitsForSecond) ? 'open' : check.ok ? 'right' : 'wrong';
 
 /** Why a slot is open, in a sentence. */
-export const openWords = (reported: string | null): string =>
-	reported === null ? 'Nobody has scanned what feeds there.' : `The machine reports reel ${reported}, which nobody has scanned.`;
+export const openWords = ({ check, reported }: Pick<StandingSlot, 'check' | 'reported'>): string =>
+	check?.ok
+		? 'One person has scanned it: a second one scans slot and feeder too.'
+		: reported === null
+			? 'Nobody has scanned what feeds there.'
+			: `The machine reports reel ${reported}, which nobody has scanned.`;
 
 /** How the slots that a placer's program needs are to be judged; null while each of them is right for the whole run. */
 export function judgeDocked(slots: readonly StandingSlot[]): Verdict | null {
@@ -261,7 +268,7 @@ export function judgeDocked(slots: readonly StandingSlot[]): Verdict | null {
 	const worst = [wrong, open, short].find((some) => some.length > 0);
 	const first = worst?.[0];
 	if (!worst || !first) return null;
-	const words = first.check?.words ?? openWords(first.reported);
+	const words = slotMark(first) === 'open' ? openWords(first) : first.check!.words;
 	return {
 		level: worst === short ? 'watch' : 'act',
 		statement: `Slot ${first.slot}: ${words}${worst.length > 1 ? ` ${worst.length - 1} more.` : ''}`,
@@ -279,7 +286,9 @@ export function judgeDocked(slots: readonly StandingSlot[]): Verdict | null {
 			worst === wrong
 				? `Take the feeder out of slot ${first.slot} and scan the right one`
 				: worst === open
-					? `Scan slot ${first.slot}, its feeder and its reel`
+					? first.check?.ok
+						? `Let a second person scan slot ${first.slot} and its feeder`
+						: `Scan slot ${first.slot}, its feeder and its reel`
 					: `Plan another reel for slot ${first.slot}`
 		]
 	};

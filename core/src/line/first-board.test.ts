@@ -43,7 +43,8 @@ describe('hold or roll', () => {
 		{ policy: 'byRisk', risk: { newLots: ['L-9'] }, mode: 'hold', why: ['paste of lot L-9 is new to it'] },
 		{ policy: 'byRisk', risk: { wrongBefore: true }, mode: 'hold', why: ['its last first board had something wrong'] },
 		{ policy: 'hold', risk: {}, mode: 'hold', why: ['the plant holds every first board'] },
-		{ policy: 'roll', risk: { never: true }, mode: 'roll', why: ['the plant rolls every first board'] }
+		{ policy: 'roll', risk: { never: true }, mode: 'roll', why: ['the plant rolls every first board'] },
+		{ policy: 'none', risk: { never: true }, mode: null, why: [] }
 	] as const)('$policy, $risk: $mode', ({ policy, risk, mode, why }) => {
 		expect(firstBoardMode(policy, { ...KNOWN, ...risk })).toEqual({ mode, why });
 	});

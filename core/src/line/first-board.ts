@@ -4,8 +4,8 @@ import { noData, type Reason, type Verdict } from '../judgement/index.ts';
 export const FIRST_BOARD_MODES = ['hold', 'roll'] as const;
 export type FirstBoardMode = (typeof FIRST_BOARD_MODES)[number];
 
-/** How a plant chooses between them. */
-export const FIRST_BOARD_POLICIES = ['byRisk', 'hold', 'roll'] as const;
+/** How a plant chooses between them; none: it keeps its first boards elsewhere. */
+export const FIRST_BOARD_POLICIES = ['byRisk', 'hold', 'roll', 'none'] as const;
 export type FirstBoardPolicy = (typeof FIRST_BOARD_POLICIES)[number];
 
 /** What makes a first board risky, as it is known when a line begins to print. */
@@ -21,13 +21,14 @@ export interface FirstBoardRisk {
 }
 
 /** Chooses by risk: held where something is new or was wrong, rolled where it is a proven repeat (common practice: hold is safer, roll is for proven repeats).
- * @returns the mode, and why
+ * @returns the mode, and why; no mode where the plant keeps none here
  * @example firstBoardMode('byRisk', { never: false, newRevisions: [], newLots: [], wrongBefore: false }) // => { mode: 'roll', why: ['a proven repeat'] }
  */
 export function firstBoardMode(
 	policy: FirstBoardPolicy,
 	{ never, newRevisions, newLots, wrongBefore }: FirstBoardRisk
-): { mode: FirstBoardMode; why: string[] } {
+): { mode: FirstBoardMode | null; why: string[] } {
+	if (policy === 'none') return { mode: null, why: [] };
 	if (policy !== 'byRisk') return { mode: policy, why: [`the plant ${policy === 'hold' ? 'holds' : 'rolls'} every first board`] };
 	const why = [
 		...(never ? ['nothing was built of it here before'] : newRevisions.map((what) => `the ${what} is new`)),

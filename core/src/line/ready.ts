@@ -227,11 +227,13 @@ function feedersItem({ slots }: ReadyFacts, item: MakeItem): ReadyItem {
 		return item(
 			'feeders',
 			'open',
-			`${open.length} of ${slots.length} slots ${open.length === 1 ? 'is' : 'are'} not verified. ${first.label}: ${openWords(first.reported)}`,
+			`${open.length} of ${slots.length} slots ${open.length === 1 ? 'is' : 'are'} not verified. ${first.label}: ${openWords(first)}`,
 			{
 				...rest,
 				where: first.where,
-				next: `Scan ${first.label}, its feeder and a reel of ${first.part}`,
+				next: first.check?.ok
+					? `Let a second person scan ${first.label} and its feeder`
+					: `Scan ${first.label}, its feeder and a reel of ${first.part}`,
 				scan: first.label,
 				mayOverride: true
 			}

@@ -41,6 +41,8 @@ export const DEFAULT_RIGHTS = {
 	'blade.fit': { roles: ALL, approval: 'none' },
 	'printRecipe.release': { roles: DESK, approval: 'pin' },
 	'firstPrint.release': { roles: FLOOR, approval: 'pin' },
+	'firstBoard.check': { roles: SIGNERS, approval: 'none' },
+	'firstBoard.release': { roles: SIGNERS, approval: 'pin' },
 	'misprint.record': { roles: ALL, approval: 'none' },
 	'misprint.approve': { roles: QUALITY, approval: 'pin' },
 	'signature.act': { roles: FLOOR, approval: 'none' },

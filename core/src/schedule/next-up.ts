@@ -51,11 +51,18 @@ export function spliceDues(
 }
 
 /** What a line has to do whatever its stations are: the next job, and the hand-over of the shift.
- * @param line `done`: the job whose panels are all finished and that nobody has ended; null or left out: none
+ * @param line `firstBoard`: what is to be said of it while it asks for something; `done`: the job whose panels are all finished and that nobody has ended; null or left out: none
  */
 export function lineDues(
 	nowMs: number,
-	line: { taktS: number; panelsToGo: number; shiftEndMs: number | null; handOverSigned: boolean; done?: string | null }
+	line: {
+		taktS: number;
+		panelsToGo: number;
+		shiftEndMs: number | null;
+		handOverSigned: boolean;
+		done?: string | null;
+		firstBoard?: string | null;
+	}
 ): Due[] {
 	const due: Due[] = [];
 	if (line.done)
@@ -66,6 +73,15 @@ export function lineDues(
 			reason: 'all of its panels are finished: next job, bead off, stencil to wash',
 			where: '/runs',
 			right: 'run.end'
+		});
+	if (line.firstBoard)
+		due.push({
+			atMs: nowMs,
+			station: 'Run',
+			action: 'Look at the first board',
+			reason: line.firstBoard,
+			where: '/runs/first',
+			right: 'firstBoard.check'
 		});
 	if (line.panelsToGo > 0)
 		due.push({

@@ -406,6 +406,14 @@ export const bodies = {
 		sort: z.array(z.object({ id: z.string().max(40), desc: z.boolean() })).max(3),
 		hidden: z.array(z.string().max(40)).max(60)
 	}),
+	firstBoardCheck: z.object({
+		/** Lines of the checklist, by their keys. */
+		keys: z.array(z.string().trim().min(1).max(120)).min(1).max(400),
+		right: z.boolean(),
+		/** What is wrong; the panel that was looked at, else the first of the run. */
+		note: z.string().trim().max(300).default(''),
+		panel: z.string().trim().max(80).nullable().default(null)
+	}),
 	visitFile: z.object({
 		text: z.string().min(1, 'choose a file').max(10_000_000, 'a file of results is smaller than 10 MB; send it in parts'),
 		name: z.string().trim().min(1).max(120),

@@ -87,6 +87,8 @@ export interface FormSchema {
 	unit?: string;
 	format?: string;
 	enum?: (string | number)[];
+	/** What each of them is called. */
+	words?: Record<string, string>;
 	default?: unknown;
 	minimum?: number;
 	maximum?: number;

@@ -18,6 +18,8 @@ export const ACTION_WORDS: Record<Action, string> = {
 	'blade.fit': 'blade fitted',
 	'printRecipe.release': 'print recipe released',
 	'firstPrint.release': 'first prints released',
+	'firstBoard.check': 'first board looked at',
+	'firstBoard.release': 'first board released',
 	'misprint.record': 'misprint recorded',
 	'misprint.approve': 'wash or scrap approved',
 	'signature.act': 'cause acted on',

@@ -1,5 +1,6 @@
 import { CARE_RULES, ROUND_RULES } from '@keen-relay/core/feeders';
 import { YIELD_GOALS } from '@keen-relay/core/inspection';
+import { FIRST_BOARD_POLICIES } from '@keen-relay/core/line';
 import { LEAST_DIGITS } from '@keen-relay/core/people';
 import { CHARGED, STOP_REASONS } from '@keen-relay/core/schedule';
 import { z } from 'zod';
@@ -147,6 +148,27 @@ export const RULES = {
 			nozzlePicks: z.int().min(1000).max(100_000_000).meta({ title: 'A nozzle after', unit: 'picks' })
 		}),
 		start: CARE_RULES
+	}),
+	slotCheck: rule({
+		title: 'Second check of the slots',
+		about:
+			'Whether a second person scans each slot and its feeder before a line prints. A splice while the line runs is matched by its own scan and asks for no second one.',
+		source: 'Common practice where a wrong part costs much; many plants trust one scan of slot, feeder and reel.',
+		schema: z.object({ second: z.boolean().default(false).meta({ title: 'A second person scans each slot too' }) }),
+		start: { second: false }
+	}),
+	firstBoard: rule({
+		title: 'First board of a run',
+		about:
+			'Whether a line prints nothing more until a second person has released the first board, or goes on and marks what it builds before. By risk: held where something is new (side, stencil, program, recipe, paste lot) or was wrong the last time, else rolled.',
+		source: 'Both are common practice: to hold is safer for what is new, to roll is for proven repeats.',
+		schema: z.object({
+			policy: z.enum(FIRST_BOARD_POLICIES).meta({
+				title: 'The line',
+				words: { byRisk: 'holds by risk', hold: 'always holds', roll: 'always goes on', none: 'keeps its first boards elsewhere' }
+			})
+		}),
+		start: { policy: 'byRisk' as const }
 	}),
 	retention: rule({
 		title: 'What is kept how long',

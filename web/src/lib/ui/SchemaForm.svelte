@@ -102,7 +102,7 @@
 					onchange={(e) => set(name, e.currentTarget.value)}
 					{...said}
 					>{#if !needed.has(name) || value[name] === undefined}<option value=""></option>{/if}{#each s.enum as option (option)}<option
-							value={option}>{option}</option
+							value={option}>{s.words?.[option] ?? option}</option
 						>{/each}</select
 				><FieldError id="{id}-{name}" {words} /></label
 			>

@@ -4,7 +4,8 @@
 	let { children } = $props();
 	const tabs = [
 		{ path: '', name: 'Jobs' },
-		{ path: '/ready', name: 'Ready' }
+		{ path: '/ready', name: 'Ready' },
+		{ path: '/first', name: 'First board' }
 	];
 </script>
 

@@ -9,7 +9,7 @@ import type { LinePlan } from "@keen-relay/core/balance";
 import type { ClassedAperture } from "@keen-relay/core/boards";
 import type { CaseState, CauseCode, ClassSum, FollowUp, LimitSet, PasteMapping, Signature, SignatureThresholds } from "@keen-relay/core/inspection";
 import type { Issue, Verdict } from "@keen-relay/core/judgement";
-import type { ReadyCode, ReadyItem } from "@keen-relay/core/line";
+import type { FirstBoardMode, ReadyCode, ReadyItem } from "@keen-relay/core/line";
 import type { MoistureLevel, PackageField, PadClass, ReelEventKind, ReelKind } from "@keen-relay/core/parts";
 import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from "@keen-relay/core/paste";
 import type { Action, Approval, Locale, Role, UnitSystem } from "@keen-relay/core/people";
@@ -152,8 +152,11 @@ export interface FailedTry {
 export interface Feeder {
   caredAt: Timestamp | null;
   caredPicks: Generated<number>;
+  checkedAt: Timestamp | null;
+  checkedBy: string | null;
   code: string;
   dockedAt: Timestamp | null;
+  dockedBy: string | null;
   enteredAt: Timestamp;
   enteredBy: string;
   lost: Generated<number>;
@@ -201,6 +204,18 @@ export interface FindingAnswer {
   personId: string;
   reason: string;
   state: "accepted" | "sentBack" | "open";
+}
+
+export interface FirstBoardCheck {
+  at: Timestamp;
+  id: Generated<number>;
+  isRight: boolean;
+  key: string;
+  note: string;
+  panel: string;
+  personId: string;
+  rests: string;
+  runId: number;
 }
 
 export interface GoldenBaseline {
@@ -734,6 +749,10 @@ export interface Run {
   boardSideId: number;
   endedAt: Timestamp | null;
   endedBy: string | null;
+  firstBoard: FirstBoardMode | null;
+  firstBoardAt: Timestamp | null;
+  firstBoardBy: string | null;
+  firstBoardWhy: Generated<string[]>;
   firstPrintAt: Timestamp | null;
   firstPrintBy: string | null;
   firstPrintsMore: Generated<number>;
@@ -983,6 +1002,7 @@ export interface DB {
   feederLoad: FeederLoad;
   feederScan: FeederScan;
   findingAnswer: FindingAnswer;
+  firstBoardCheck: FirstBoardCheck;
   goldenBaseline: GoldenBaseline;
   guessCount: GuessCount;
   handOver: HandOver;

@@ -8,6 +8,7 @@ import { Refusal, refuse } from '../answer.ts';
 import { machinesNow } from '../queries/stations.ts';
 import { currentRun, missingForRun, otherSideRun, waitingPanels } from '../queries/runs.ts';
 import { feedFrom, leftInPlace } from '../queries/slots.ts';
+import { firstBoardModeOf } from './first-board.ts';
 import { readinessOf } from '../stations/print/ready.ts';
 
 export async function createJob(
@@ -123,10 +124,11 @@ export async function startPrinting(actor: Actor, runId: number): Promise<{ id: 
 				message: `${item.name}: ${item.why} ${item.next ?? ''}`.trim()
 			}))
 		);
+	const { mode, why } = await firstBoardModeOf(run, lineId, nowMs);
 	await db.transaction().execute(async (trx) => {
 		const begun = await trx
 			.updateTable('run')
-			.set({ readyAt: new Date(nowMs), readyBy: actor.id, ready: JSON.stringify(ready.items) })
+			.set({ readyAt: new Date(nowMs), readyBy: actor.id, ready: JSON.stringify(ready.items), firstBoard: mode, firstBoardWhy: why })
 			.where('id', '=', runId)
 			.where('readyAt', 'is', null)
 			.where('endedAt', 'is', null)

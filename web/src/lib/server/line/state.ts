@@ -10,6 +10,7 @@ import { plantNow } from '../plant/clock.ts';
 import { plantInfo } from '../plant/settings.ts';
 import { latestCycles } from '../queries/results.ts';
 import { currentRun } from '../queries/runs.ts';
+import { firstBoardOf } from './first-board.ts';
 import { boardSide } from '../queries/sides.ts';
 import { stationsAsOf } from '../queries/stations.ts';
 import { stopsOf, type StopRow } from '../queries/stops.ts';
@@ -35,7 +36,9 @@ export async function workOutLine(lineId: number): Promise<LineNow | null> {
 	const toGo = run ? Math.max(0, run.panels - run.printed) : 0;
 	const context: LineContext = { lineId, nowMs, run, ...paced, toGo };
 	const stands = await Promise.all(stations.map((station) => standingOf(station, context, rights)));
+	const first = run && run.endedAt === null ? (await firstBoardOf(run, lineId, nowMs))?.verdict : null;
 	const own = lineDues(nowMs, {
+		firstBoard: first && (first.level === 'act' || first.level === 'watch') ? first.statement : null,
 		taktS: paced.pace.taktS ?? 60,
 		panelsToGo: toGo,
 		done: run && !run.settingUp && run.finished > 0 && run.finished >= run.panels ? run.number : null,

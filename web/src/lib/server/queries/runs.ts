@@ -1,5 +1,6 @@
 import { panelGeometry } from '@keen-relay/core/artwork';
 import { whyNotOn } from '@keen-relay/core/balance';
+import type { FirstBoardMode } from '@keen-relay/core/line';
 import { FIRST_PRINTS } from '@keen-relay/core/printing';
 import { whyNotIn } from '@keen-relay/core/reflow';
 import { sql } from 'kysely';
@@ -202,13 +203,16 @@ function withCounts<
 		readyAt: Date | null;
 		firstPrintAt: Date | null;
 		firstPrintsMore: number;
+		firstBoard: FirstBoardMode | null;
+		firstBoardAt: Date | null;
 		endedAt: Date | null;
 		before: number | null;
 	}
 >(run: T) {
 	const printed = run.printed ?? 0;
 	const settingUp = run.endedAt === null && run.readyAt === null;
-	const mayPrint = settingUp ? 0 : run.firstPrintAt === null ? FIRST_PRINTS + run.firstPrintsMore : null;
+	const waits = run.firstPrintAt === null || (run.firstBoard === 'hold' && run.firstBoardAt === null);
+	const mayPrint = settingUp ? 0 : waits ? FIRST_PRINTS + run.firstPrintsMore : null;
 	// A second side has the panels that came off the first, however many the job asked for.
 	return {
 		...run,
@@ -221,7 +225,7 @@ function withCounts<
 		/** Nothing is printed until its set-up is proven and somebody starts it. */
 		settingUp,
 		/** The printer waits until a person has released the first prints. */
-		held: !settingUp && run.endedAt === null && mayPrint !== null && printed >= mayPrint
+		held: !settingUp && run.endedAt === null && run.firstPrintAt === null && mayPrint !== null && printed >= mayPrint
 	};
 }
 
@@ -245,6 +249,11 @@ function runs() {
 			'run.readyAt',
 			'run.firstPrintAt',
 			'run.firstPrintsMore',
+			'run.firstBoard',
+			'run.firstBoardWhy',
+			'run.firstBoardAt',
+			'run.firstBoardBy',
+			'run.stencilToolId',
 			'job.number',
 			'job.panels',
 			'boardRevision.name as board',

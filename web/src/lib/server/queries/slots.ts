@@ -2,6 +2,7 @@ import { placingHours, type LinePlan } from '@keen-relay/core/balance';
 import { dockFeeder, reelTakenSince, type FeederSetUp, type Quadrant, type SlotNeed, type StandingSlot } from '@keen-relay/core/feeders';
 import { machineData } from '$lib/stations/index.ts';
 import { db, type Trx } from '../db/index.ts';
+import { ruleNow } from '../plant/rules.ts';
 import { reels, type LoadedReel } from './results.ts';
 import { stationsOf } from './stations.ts';
 import { reelsNow, type ReelNow } from './reels.ts';
@@ -57,7 +58,10 @@ async function slotStates(
 ): Promise<{ slot: SlotState; of: ReelNow | null }[]> {
 	if (placers.length === 0) return [];
 	const ids = placers.map(({ id }) => id);
-	const docked = await db.selectFrom('feeder').selectAll().where('stationId', 'in', ids).execute();
+	const [docked, { second }] = await Promise.all([
+		db.selectFrom('feeder').selectAll().where('stationId', 'in', ids).execute(),
+		ruleNow('slotCheck')
+	]);
 	const held = docked.flatMap((f) => f.reel ?? []);
 	const known = held.length ? await reelsNow(nowMs, held) : [];
 	return placers.flatMap((station) => {
@@ -93,6 +97,7 @@ async function slotStates(
 						pieces: of?.pieces ?? null,
 						check: feeder && reported === null ? dockFeeder(setUp, slot, feeder.code) : null,
 						reported,
+						waitsForSecond: second && feeder !== null && feeder.checkedBy === null,
 						needed: needs.some((n) => n.slot === slot)
 					}
 				};

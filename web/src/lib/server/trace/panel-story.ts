@@ -36,6 +36,8 @@ export async function panelStory(serial: string) {
 			'station.name as stationName',
 			'run.id as runId',
 			'run.boardSideId',
+			'run.firstBoard',
+			'run.firstBoardAt',
 			'line.id as lineId',
 			'line.name as line',
 			'stencilTool.code as stencilCode',
@@ -55,9 +57,22 @@ export async function panelStory(serial: string) {
 	return {
 		panel,
 		passes: await Promise.all(
-			passes.map(async (pass) => ({ ...pass, ...(await passStory(pass, [...(moved.get(pass.id) ?? []), ...(held.get(pass.id) ?? [])])) }))
+			passes.map(async (pass) => {
+				const story = await passStory(pass, [...(moved.get(pass.id) ?? []), ...(held.get(pass.id) ?? [])]);
+				return { ...pass, ...story, warnings: [...story.warnings, ...beforeItsFirstBoard(pass)] };
+			})
 		)
 	};
+}
+
+/** A panel that was built while the first board of its run was not released is marked so, also where the line goes on meanwhile. */
+function beforeItsFirstBoard(pass: {
+	printedAt: Date;
+	firstBoard: string | null;
+	firstBoardAt: Date | null;
+}): StoryPart['warnings'] & object {
+	if (pass.firstBoard === null || (pass.firstBoardAt && pass.firstBoardAt <= pass.printedAt)) return [];
+	return [{ level: 'watch', text: 'Printed before the first board of its run was released.' }];
 }
 
 /** What every kind of station says of a pass, in the order in which it happened. */

@@ -72,7 +72,8 @@ export async function scanAtFeeders(actor: Actor, body: z.infer<typeof bodies.fe
 					words: reply.words
 				})
 				.execute();
-			if (reply.ok) await takeIn(trx, step, setUp, line.run, nowMs);
+			const second = reply.ok && (await checkedBySecond(trx, step, setUp, actor, nowMs));
+			if (reply.ok && !second) await takeIn(trx, step, setUp, line.run, actor, nowMs);
 			await logAction(
 				trx,
 				actor,
@@ -86,7 +87,7 @@ export async function scanAtFeeders(actor: Actor, body: z.infer<typeof bodies.fe
 			return {
 				...SAID,
 				ok: reply.ok,
-				what: reply.ok ? `${place}: right` : `No: ${place}`,
+				what: reply.ok ? `${place}: right${second ? ', seen by two' : ''}` : `No: ${place}`,
 				why: reply.words,
 				codes: reply.codes
 			};
@@ -97,6 +98,8 @@ export async function scanAtFeeders(actor: Actor, body: z.infer<typeof bodies.fe
 
 type Slot = NonNullable<ScanContext['slot']>;
 type Whole = Exclude<ReturnType<typeof scanStep>, { do: 'wait' | 'none' }>;
+
+type SetUp = Awaited<ReturnType<typeof setUpFor>>;
 
 /** What a whole sequence of scans is answered with. */
 function check(step: Whole, setUp: FeederSetUp): ScanReply {
@@ -172,19 +175,36 @@ async function setUpFor(trx: Trx, slot: Slot | null, line: LineAt, feeder: strin
 	};
 }
 
+/** The same slot and feeder scanned once more by somebody else: seen by two. Whoever scans it again alone changes nothing.
+ * @returns whether it stood there already and a second person has looked now
+ */
+async function checkedBySecond(trx: Trx, step: Whole, setUp: SetUp, actor: Actor, nowMs: number): Promise<boolean> {
+	if (step.do !== 'dock') return false;
+	const done = await trx
+		.updateTable('feeder')
+		.set({ checkedBy: actor.id, checkedAt: new Date(nowMs) })
+		.where('code', '=', step.feeder)
+		.where('stationId', '=', step.slot.stationId)
+		.where('slot', '=', step.slot.slot)
+		.where('reel', '=', setUp.feeders.find((f) => f.id === step.feeder)!.reel)
+		.where('dockedBy', '!=', actor.id)
+		.where('checkedBy', 'is', null)
+		.returning('code')
+		.executeTakeFirst();
+	return done !== undefined;
+}
+
 /** What was right becomes what is: the reel in the feeder, the feeder in the slot, and the reel that feeds the run from here on. */
-async function takeIn(
-	trx: Trx,
-	step: Whole,
-	setUp: Awaited<ReturnType<typeof setUpFor>>,
-	run: LineAt['run'],
-	nowMs: number
-): Promise<void> {
+async function takeIn(trx: Trx, step: Whole, setUp: SetUp, run: LineAt['run'], actor: Actor, nowMs: number): Promise<void> {
 	const reel = 'reel' in step ? step.reel : setUp.feeders.find((f) => f.id === step.feeder)!.reel!;
 	const now = new Date(nowMs);
 	if (step.do === 'tie') {
 		// Another reel in it: what it stood for in a slot is over.
-		await trx.updateTable('feeder').set({ reel, stationId: null, slot: null, dockedAt: null }).where('code', '=', step.feeder).execute();
+		await trx
+			.updateTable('feeder')
+			.set({ reel, stationId: null, slot: null, dockedAt: null, dockedBy: null, checkedBy: null, checkedAt: null })
+			.where('code', '=', step.feeder)
+			.execute();
 		return;
 	}
 	const { stationId, slot } = step.slot;
@@ -195,7 +215,20 @@ async function takeIn(
 		.where('slot', '=', slot)
 		.where('code', '!=', step.feeder)
 		.execute();
-	await trx.updateTable('feeder').set({ reel, stationId, slot, dockedAt: now }).where('code', '=', step.feeder).execute();
+	// What two people have seen stays seen while only its reel is spliced, and while the same is scanned again.
+	const stays = await trx
+		.selectFrom('feeder')
+		.select('code')
+		.where('code', '=', step.feeder)
+		.where('stationId', '=', stationId)
+		.where('slot', '=', slot)
+		.$if(step.do !== 'splice', (q) => q.where('reel', '=', reel))
+		.executeTakeFirst();
+	await trx
+		.updateTable('feeder')
+		.set({ reel, stationId, slot, dockedAt: now, ...(stays ? {} : { dockedBy: actor.id, checkedBy: null, checkedAt: null }) })
+		.where('code', '=', step.feeder)
+		.execute();
 	const of = setUp.known.find((r) => r.code === reel)!;
 	if (run)
 		await feedFrom(trx, run.id, [{ stationId, slot, reel, partNumber: of.partNumber, makerLot: of.makerLot, pieces: of.pieces }], nowMs);

@@ -20,7 +20,7 @@ export async function printSummary(station: StationRow, { lineId, nowMs, run, pa
 	const [ready, rejects, held, blades, tool, again] = await Promise.all([
 		readinessOf(run, lineId, nowMs),
 		rejectsOf(lineId),
-		run.held ? firstPrints(run) : null,
+		run.held ? firstPrints(run) : waitsForBoard(run) ? firstBoard(run) : null,
 		bladesOf(lineId),
 		toolOf(run.id),
 		printedAgain(run.id)
@@ -49,7 +49,7 @@ export async function printSummary(station: StationRow, { lineId, nowMs, run, pa
 				: cyclesS.length
 					? `${(cyclesS.reduce((a, b) => a + b, 0) / cyclesS.length).toFixed(1)} s`
 					: '–',
-		words: run.settingUp ? 'points ready' : held ? 'first prints' : 'a print'
+		words: run.settingUp ? 'points ready' : held ? (run.held ? 'first prints' : 'printed, held') : 'a print'
 	};
 }
 
@@ -98,6 +98,23 @@ async function firstPrints(run: CurrentRun): Promise<Part> {
 					},
 		where: '/set-up',
 		right: 'firstPrint.release'
+	};
+}
+
+/** Printed what it may, and held until a second person has released the first board. */
+const waitsForBoard = (run: CurrentRun) =>
+	run.endedAt === null && !run.settingUp && run.firstPrintAt !== null && run.mayPrint !== null && run.printed >= run.mayPrint;
+
+function firstBoard(run: CurrentRun): Part {
+	return {
+		verdict: {
+			level: 'act',
+			statement: `The printer waits for the release of the first board: ${run.firstBoardWhy.join('; ')}.`,
+			because: [],
+			doNext: ['Look at the first board']
+		},
+		where: '/runs/first',
+		right: 'firstBoard.check'
 	};
 }
 

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { noData } from '@keen-relay/core/judgement';
-	import { panelsLeft, piecesLeft, slotMark } from '@keen-relay/core/feeders';
+	import { openWords, panelsLeft, piecesLeft, slotMark } from '@keen-relay/core/feeders';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
@@ -165,9 +165,10 @@
 						<LevelMark level={LEVELS[at ? slotMark(at) : 'open']} />
 						<span
 							>{#if at?.check}{at.check.words} Feeder <span class="figure">{at.feeder}</span>, reel
-								<a class="figure underline" href="/parts/reels?reel={encodeURIComponent(at.reel ?? '')}">{at.reel}</a>, {at.pieces} pieces.{:else if at?.reported}The
-								machine reports reel <span class="figure">{at.reported}</span>, which nobody has scanned: scan slot, feeder and reel.{:else}Not
-								scanned yet: scan the slot, the feeder and, where it is new in it, the reel.{/if}</span
+								<a class="figure underline" href="/parts/reels?reel={encodeURIComponent(at.reel ?? '')}">{at.reel}</a>, {at.pieces} pieces.{#if at.check.ok && at.waitsForSecond}
+									{openWords(at)}{/if}{:else if at?.reported}The machine reports reel <span class="figure">{at.reported}</span>, which
+								nobody has scanned: scan slot, feeder and reel.{:else}Not scanned yet: scan the slot, the feeder and, where it is new in it,
+								the reel.{/if}</span
 						>
 					</p>
 					{#if at?.feeder}<button
