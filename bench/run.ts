@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { apertures, prediction } from './core-speeds.ts';
 import { slowness, type Measurement } from './measure.ts';
 import { printCellSpeeds, pullPlans, signatureStudy } from './print-cell.ts';
+import { planWhole, programSearch } from './programs.ts';
 import { busy, ingest, live } from './server-speeds.ts';
 
 // Speeds as ratios against a reference of the same run; a miss is said, and fails nothing.
@@ -25,6 +26,13 @@ const plans = await pullPlans();
 console.log(
 	`fridge plan, ${plans.instances} instances of 40 jobs and 60 jars: at most ${plans.worstGapPct.toFixed(2)} % of the paste above the exact optimum (target 3 %), ${plans.slowestMs.toFixed(0)} ms at the slowest (target 200 ms)\n`
 );
+const whole = planWhole();
+console.log(
+	`300 parts four times on a panel, two placers, planned whole: ${whole.ms.toFixed(0)} ms, target 5000 ms on a quiet machine${whole.ms <= 5000 * slow ? '' : ': MISSED'}; ${whole.taktS.toFixed(1)} s, no program below ${whole.boundS.toFixed(1)} s\n`
+);
+// TRIES=1000000 for a search of about ten minutes a board.
+const programs = programSearch(Number(process.env.TRIES ?? 200_000));
+for (const line of programs) console.log(`${line}\n`);
 // SEEDS=60 for a quick look.
 const studied: string[] = [];
 signatureStudy(Number(process.env.SEEDS ?? 400), (line) => {
@@ -33,5 +41,5 @@ signatureStudy(Number(process.env.SEEDS ?? 400), (line) => {
 });
 writeFileSync(
 	new URL('./latest.json', import.meta.url),
-	`${JSON.stringify({ at: new Date().toISOString(), slowness: slow, measured, speeds, plans, studied }, null, '\t')}\n`
+	`${JSON.stringify({ at: new Date().toISOString(), slowness: slow, measured, speeds, plans, whole, programs, studied }, null, '\t')}\n`
 );

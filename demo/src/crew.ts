@@ -26,6 +26,7 @@ interface Ready {
 interface FirstBoard {
 	lines: { key: string; mark: 'right' | 'wrong' | 'open' | 'again' }[];
 	released: object | null;
+	through: number;
 }
 interface Found {
 	ok: boolean;
@@ -183,8 +184,10 @@ export class Crew {
 	async #firstBoard(runId: number): Promise<string | null> {
 		const path = `/api/v1/runs/${runId}/first-board`;
 		try {
-			const { lines, released } = await this.technician.send<FirstBoard>('GET', path);
+			const { lines, released, through } = await this.technician.send<FirstBoard>('GET', path);
 			const open = lines.filter(({ mark }) => mark === 'open' || mark === 'again');
+			// It is looked at when it has gone right through.
+			if (through === 0) return null;
 			if (open.length) {
 				await this.technician.send('POST', `${path}/checks`, { keys: open.map(({ key }) => key), right: true });
 				return `first board: ${open.length} lines looked at`;

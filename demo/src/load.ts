@@ -134,8 +134,9 @@ async function main(): Promise<void> {
 		closing = closeShift(plant, runs, startMs);
 	}
 	await closing;
-	await firstBoards(lead, 'roll', 1);
 	await startToday(plant, FIRST_JOB + new Set(jobs.values()).size);
+	// From here on: what runs was begun without.
+	await firstBoards(lead, 'roll', 1);
 	console.log(`· the demo factory is loaded, ${((Date.now() - began) / 1000).toFixed(1)} s`);
 }
 

@@ -85,6 +85,8 @@ export interface FirstBoard {
 	/** The panels of the run that were printed first: on which it is looked at. */
 	panels: string[];
 	released: { by: string; atMs: number } | null;
+	/** Panels of the run that have left the line. */
+	through: number;
 	/** Panels that were printed before it was released. */
 	before: number;
 }
@@ -154,6 +156,7 @@ export async function firstBoardOf(run: CurrentRun, lineId: number, nowMs: numbe
 		why: run.firstBoardWhy,
 		panels: panels.slice(0, 12).map(({ serial }) => serial),
 		released,
+		through: run.finished,
 		before: panels.filter(({ printedAt }) => !released || printedAt.getTime() < released.atMs).length
 	};
 }

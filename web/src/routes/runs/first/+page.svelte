@@ -6,7 +6,7 @@
 	import { can } from '$lib/ui/can.ts';
 	import Caution from '$lib/ui/Caution.svelte';
 	import DataTable from '$lib/ui/DataTable.svelte';
-	import { dayTime } from '$lib/ui/format.ts';
+	import { clockTime, dayTime } from '$lib/ui/format.ts';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import { say } from '$lib/ui/theirs.svelte.ts';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
@@ -55,9 +55,8 @@
 				{#snippet mark(l: FirstBoardLine)}<span class="flex items-center gap-2" data-mark={l.mark}
 						><LevelMark level={LEVELS[l.mark]} />{MARKS[l.mark]}</span
 					>{/snippet}
-				{#snippet who(l: FirstBoardLine)}{#if l.answer}{l.answer.by}, {dayTime(l.answer.atMs, zone)}{#if l.answer.note}<span
-								class="block font-semibold">{l.answer.note}</span
-							>{/if}{/if}{/snippet}
+				{#snippet who(l: FirstBoardLine)}{#if l.answer}<span class="whitespace-nowrap">{l.answer.by}, {clockTime(l.answer.atMs, zone)}</span
+						>{#if l.answer.note}<span class="block font-semibold">{l.answer.note}</span>{/if}{/if}{/snippet}
 				<DataTable
 					name="first-board"
 					label="Lines of the first board"
@@ -90,6 +89,9 @@
 					{first.lines.length - left} of {first.lines.length}
 				</p>
 				<p class="text-soft">lines right{first.before ? `; ${first.before} panels printed before the release` : ''}</p>
+				{#if first.through === 0}<p class="flex items-center gap-2">
+						<LevelMark level="noData" />No panel has gone right through yet.
+					</p>{/if}
 			</div>
 			{#if !first.released}
 				<button
