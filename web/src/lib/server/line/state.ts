@@ -36,7 +36,8 @@ export async function workOutLine(lineId: number): Promise<LineNow | null> {
 	const toGo = run ? Math.max(0, run.panels - run.printed) : 0;
 	const context: LineContext = { lineId, nowMs, run, ...paced, toGo };
 	const stands = await Promise.all(stations.map((station) => standingOf(station, context, rights)));
-	const first = run && run.endedAt === null ? (await firstBoardOf(run, lineId, nowMs))?.verdict : null;
+	// Where the printer waits for it, the printer says so.
+	const first = run && run.endedAt === null && !run.heldForBoard ? (await firstBoardOf(run, lineId, nowMs))?.verdict : null;
 	const own = lineDues(nowMs, {
 		firstBoard: first && (first.level === 'act' || first.level === 'watch') ? first.statement : null,
 		taktS: paced.pace.taktS ?? 60,

@@ -224,6 +224,8 @@ function withCounts<
 		mayPrint,
 		/** Nothing is printed until its set-up is proven and somebody starts it. */
 		settingUp,
+		/** It has printed what it may until a second person has released its first board. */
+		heldForBoard: !settingUp && run.endedAt === null && run.firstPrintAt !== null && mayPrint !== null && printed >= mayPrint,
 		/** The printer waits until a person has released the first prints. */
 		held: !settingUp && run.endedAt === null && run.firstPrintAt === null && mayPrint !== null && printed >= mayPrint
 	};

@@ -20,7 +20,7 @@ export async function printSummary(station: StationRow, { lineId, nowMs, run, pa
 	const [ready, rejects, held, blades, tool, again] = await Promise.all([
 		readinessOf(run, lineId, nowMs),
 		rejectsOf(lineId),
-		run.held ? firstPrints(run) : waitsForBoard(run) ? firstBoard(run) : null,
+		run.held ? firstPrints(run) : run.heldForBoard ? firstBoard(run) : null,
 		bladesOf(lineId),
 		toolOf(run.id),
 		printedAgain(run.id)
@@ -100,10 +100,6 @@ async function firstPrints(run: CurrentRun): Promise<Part> {
 		right: 'firstPrint.release'
 	};
 }
-
-/** Printed what it may, and held until a second person has released the first board. */
-const waitsForBoard = (run: CurrentRun) =>
-	run.endedAt === null && !run.settingUp && run.firstPrintAt !== null && run.mayPrint !== null && run.printed >= run.mayPrint;
 
 function firstBoard(run: CurrentRun): Part {
 	return {

@@ -83,7 +83,9 @@
 							because: [],
 							doNext: read.panels ? ['Keep them'] : []
 						}
-					: { level: 'noData', statement: 'Choose a file with paste inspection results.', because: [], doNext: [] }
+					: text !== '' && ($form.unit === '' || !$form.runId)
+						? { level: 'act', statement: `Say which unit wrote ${name}, and of which run.`, because: [], doNext: [] }
+						: { level: 'noData', statement: 'Choose a file with paste inspection results.', because: [], doNext: [] }
 	);
 	async function choose(event: Event & { currentTarget: HTMLInputElement }) {
 		const file = event.currentTarget.files?.[0];
