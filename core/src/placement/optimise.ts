@@ -122,11 +122,19 @@ function axisS(distanceMm: number, { vMmS, aMmS2 }: Axis): number {
 /** The nearest other points of each, by the larger of both distances; with few points some stand twice. */
 function neighbours(x: Float64Array, y: Float64Array): Int32Array {
 	const near = new Int32Array(x.length * NEIGHBOURS);
-	const apart = (i: number, k: number) => Math.max(Math.abs(x[i]! - x[k]!), Math.abs(y[i]! - y[k]!));
-	for (let i = 0; i < x.length; i++) {
-		const others = Array.from(x.keys()).filter((k) => k !== i);
-		others.sort((a, b) => apart(i, a) - apart(i, b));
-		for (let k = 0; k < NEIGHBOURS && others.length; k++) near[i * NEIGHBOURS + k] = others[k % others.length]!;
+	const nearest = Math.min(NEIGHBOURS, x.length - 1);
+	const apart = new Float64Array(NEIGHBOURS);
+	for (let i = 0; i < x.length && nearest > 0; i++) {
+		const from = i * NEIGHBOURS;
+		apart.fill(Infinity);
+		for (let k = 0; k < x.length; k++) {
+			const d = Math.max(Math.abs(x[i]! - x[k]!), Math.abs(y[i]! - y[k]!));
+			if (k === i || d >= apart[nearest - 1]!) continue;
+			let at = nearest - 1;
+			for (; at > 0 && apart[at - 1]! > d; at--) [apart[at], near[from + at]] = [apart[at - 1]!, near[from + at - 1]!];
+			[apart[at], near[from + at]] = [d, k];
+		}
+		for (let k = nearest; k < NEIGHBOURS; k++) near[from + k] = near[from + (k % nearest)]!;
 	}
 	return near;
 }
