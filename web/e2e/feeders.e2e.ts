@@ -248,6 +248,62 @@ test('where the plant asks for it, a slot is right only when a second person has
 	}
 });
 
+test('another part stands for one only where it was approved for that customer; another footprint is refused', async ({ page }) => {
+	await signIn(page, 'dessa', '200468');
+	const api = page.request;
+	const slots = await neededSlots();
+	const slot = slots[0]!;
+	const { machines } = await (await api.get('/api/v1/lines/1/feeders')).json();
+	const first = machines.find((m: { name: string }) => m.name === slot.machine);
+	const before = first.feeders.find((f: { slot: number }) => f.slot === slot.slot).feeder;
+	const feeder = { code: 'E-ALT', tapeMm: slot.tapeMm, pitchMm: slot.pitchMm };
+	expect((await api.post('/api/v1/feeders', { data: feeder })).status()).toBe(201);
+	await receive(api, 'E-ALT-1', { ...slot, partNumber: 'STANDS-IN' });
+	const at = { stationId: first.stationId, slot: slot.slot };
+	const dock = async (code: string, context: object) =>
+		(await api.post('/api/v1/feeder-scans', { data: { lineId: 1, scan: code, slot: at, feeder: null, ...context } })).json();
+	const alternate = (customer: string | null, more: object = {}) =>
+		api.post('/api/v1/alternates', {
+			data: { partNumber: slot.partNumber, alternate: 'STANDS-IN', customer, note: 'same maker, newer series', ...more }
+		});
+	const inIt = async () => (await dock('E-ALT-1', { feeder: 'E-ALT' })).codes;
+	expect(await inIt()).toEqual(['WRONG_PART']);
+	await page.goto('/parts/short');
+	const row = page.getByTestId('short').locator('tbody tr', { hasText: slot.partNumber }).first();
+	await row.click();
+	const form = page.getByRole('form', { name: `Alternate of ${slot.partNumber}` });
+	const customers = await form.getByLabel('On whose boards').locator('option').allInnerTexts();
+	// Line 1 builds the orchard frost sensor.
+	const other = customers.find((c) => !c.includes('everybody') && c !== 'Hollin Bank Orchards')!;
+	expect((await alternate(other)).status()).toBe(201);
+	expect(await inIt()).toEqual(['ALTERNATE_NOT_APPROVED']);
+
+	// Approved on its page, with what is not known of it.
+	await form.getByLabel('Part that may stand for it').fill('STANDS-IN');
+	await form.getByLabel('Why, for the record').fill('same maker, newer series');
+	await form.getByRole('button', { name: 'Approve it' }).click();
+	await expect(page.getByText('Know before it is loaded: nobody said yet which package STANDS-IN has.')).toBeVisible();
+	await expect(row).toContainText('STANDS-IN: 4000');
+	expect(await inIt()).toEqual(['OK_ALTERNATE']);
+
+	// Taken back: what stands in the slot is wrong from then on.
+	for (const customer of [null, other]) expect((await alternate(customer, { approved: false })).status()).toBe(201);
+	expect((await alternate(null, { approved: false })).status()).toBe(422);
+	const now = await (await api.get('/api/v1/lines/1/feeders')).json();
+	const marked = now.machines
+		.find((m: { name: string }) => m.name === slot.machine)
+		.feeders.find((f: { slot: number }) => f.slot === slot.slot);
+	expect(marked.mark).toBe('wrong');
+	const bigger = slots.find((s) => s.tapeMm !== slot.tapeMm)!;
+	const refused = await api.post('/api/v1/alternates', {
+		data: { partNumber: slot.partNumber, alternate: bigger.partNumber, note: 'try' }
+	});
+	expect(refused.status()).toBe(422);
+	expect(await refused.text()).toContain('has another footprint');
+	await api.post('/api/v1/feeder-scans/out', { data: at });
+	if (before) expect((await dock(before, {})).ok).toBe(true);
+});
+
 test('a faster program is looked for off the page, changed by hand and taken back, sent out as a file and read again, and released', async ({
 	page
 }) => {

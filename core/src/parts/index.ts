@@ -6,3 +6,4 @@ export * from './moisture.ts';
 export * from './values.ts';
 export * from './reel.ts';
 export * from './short.ts';
+export * from './alternates.ts';

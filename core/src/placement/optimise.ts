@@ -484,7 +484,7 @@ class Head {
 
 /** The shortest path through all points from a start to an end, exact.
  * @param first seconds from the start to a point; @param last from a point to the end
- * @example heldKarp(2, (i) => [1, 5][i]!, [[0, 1], [1, 0]], () => 0) // => [0, 1]
+ * @example heldKarp(2, (i) => (i === 0 ? 1 : 5), [[0, 1], [1, 0]], () => 0) // => [0, 1]
  */
 export function heldKarp(
 	n: number,

@@ -406,6 +406,15 @@ export const bodies = {
 		sort: z.array(z.object({ id: z.string().max(40), desc: z.boolean() })).max(3),
 		hidden: z.array(z.string().max(40)).max(60)
 	}),
+	alternate: z.object({
+		partNumber: z.string().trim().min(1, 'name the part').max(60),
+		alternate: z.string().trim().min(1, 'name the part that may stand for it').max(60),
+		/** Null: on every customer’s boards. */
+		customer: z.string().trim().min(1).max(80).nullable().default(null),
+		/** Taken back where it is not. */
+		approved: z.boolean().default(true),
+		note: z.string().trim().min(1, 'say why').max(200)
+	}),
 	firstBoardCheck: z.object({
 		/** Lines of the checklist, by their keys. */
 		keys: z.array(z.string().trim().min(1).max(120)).min(1).max(400),

@@ -36,6 +36,7 @@ export const ACTION_WORDS: Record<Action, string> = {
 	'feeder.load': 'reel loaded',
 	'reel.receive': 'reel received',
 	'reel.report': 'reel reported',
+	'alternate.approve': 'alternate approved',
 	'reel.block': 'reel blocked or freed',
 	'feeder.keep': 'feeder kept',
 	'message.type': 'report typed',

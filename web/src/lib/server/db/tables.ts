@@ -67,6 +67,17 @@ export interface ActionRule {
   setBy: string;
 }
 
+export interface Alternate {
+  alternate: string;
+  approved: boolean;
+  at: Timestamp;
+  customer: string | null;
+  id: GeneratedAlways<number>;
+  note: string;
+  partNumber: string;
+  personId: string;
+}
+
 export interface Backup {
   at: Timestamp;
   bytes: number;
@@ -990,6 +1001,7 @@ export interface DB {
   account: Account;
   actionLog: ActionLog;
   actionRule: ActionRule;
+  alternate: Alternate;
   backup: Backup;
   bladeFitting: BladeFitting;
   boardFile: BoardFile;

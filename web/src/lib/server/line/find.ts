@@ -187,7 +187,7 @@ async function slot(code: string, lineId: number | null): Promise<Look | null> {
 		here ? currentRun(lineId) : null,
 		db.selectFrom('feeder').select('code').where('stationId', '=', station.id).where('slot', '=', Number(number)).executeTakeFirst()
 	]);
-	const need = run && needsOf(run.plan, station.name).find((n) => n.slot === Number(number));
+	const need = run && needsOf(run.plan, station.name, new Map()).find((n) => n.slot === Number(number));
 	const waits = docked ? 'feeder or reel' : 'feeder';
 	const last = load ? `last loaded with ${load.partNumber}, reel ${load.reel}` : `nothing was reported loaded on ${station.line}`;
 	return {

@@ -33,7 +33,8 @@ export async function startRun(actor: Actor, jobId: number, sideId: number, line
 	const job = await db
 		.selectFrom('job')
 		.innerJoin('boardSide', 'boardSide.boardRevisionId', 'job.boardRevisionId')
-		.select(['job.number', 'job.panels', 'job.withdrawnAt', 'boardSide.side'])
+		.innerJoin('boardRevision', 'boardRevision.id', 'job.boardRevisionId')
+		.select(['job.number', 'job.panels', 'job.withdrawnAt', 'boardSide.side', 'boardRevision.customer'])
 		.where('job.id', '=', jobId)
 		.where('boardSide.id', '=', sideId)
 		.executeTakeFirst();
@@ -72,7 +73,7 @@ export async function startRun(actor: Actor, jobId: number, sideId: number, line
 		.where('status', '=', 'released')
 		.executeTakeFirst();
 	const at = new Date(await plantNow());
-	const loads = await leftInPlace(lineId, program!.plan, job.panels, at.getTime());
+	const loads = await leftInPlace(lineId, { plan: program!.plan, panels: job.panels, customer: job.customer }, at.getTime());
 	return db.transaction().execute(async (trx) => {
 		const row = await trx
 			.insertInto('run')

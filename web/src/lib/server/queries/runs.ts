@@ -260,6 +260,7 @@ function runs() {
 			'job.panels',
 			'boardRevision.name as board',
 			'boardRevision.revision as boardRevision',
+			'boardRevision.customer',
 			'boardSide.side',
 			// As it was measured, where it was: the label says it to 5 to 8 %.
 			eb.fn.coalesce('stencilTool.measuredUm', 'stencil.foilUm').as('foilUm'),

@@ -2,17 +2,18 @@ import { placingHours, type LinePlan } from '@keen-relay/core/balance';
 import { dockFeeder, reelTakenSince, type FeederSetUp, type Quadrant, type SlotNeed, type StandingSlot } from '@keen-relay/core/feeders';
 import { machineData } from '$lib/stations/index.ts';
 import { db, type Trx } from '../db/index.ts';
+import { alternatesFor, type Alternates } from './alternates.ts';
 import { ruleNow } from '../plant/rules.ts';
 import { reels, type LoadedReel } from './results.ts';
 import { stationsOf } from './stations.ts';
 import { reelsNow, type ReelNow } from './reels.ts';
 
 /** What is needed of a placer's slots by a program. Nobody said yet how pin 1 lies in the tape, so that is not compared. */
-export const needsOf = (plan: LinePlan, machine: string): SlotNeed[] =>
+export const needsOf = (plan: LinePlan, machine: string, alternates: Alternates): SlotNeed[] =>
 	(plan.machines.find((m) => m.machine === machine)?.loadList ?? []).map(({ slot, partNumber, supply }) => ({
 		slot,
 		part: partNumber,
-		alternates: [],
+		alternates: alternates.get(partNumber) ?? [],
 		tapeMm: supply.widthMm,
 		pitchMm: supply.pitchMm,
 		quadrant: null,
@@ -32,7 +33,7 @@ export const scanned = (reel: ReelNow, feederMm: number): FeederSetUp['reels'][n
 });
 
 /** Hours until a run is over at its slowest placer's pace. */
-export const runHours = ({ plan, panels, finished }: RunOfSlots): number => placingHours(plan, panels - (finished ?? 0));
+export const runHours = ({ plan, panels, finished }: Omit<RunOfSlots, 'customer'>): number => placingHours(plan, panels - (finished ?? 0));
 
 export interface SlotState extends StandingSlot {
 	stationId: number;
@@ -45,7 +46,7 @@ export interface SlotState extends StandingSlot {
 	needed: boolean;
 }
 
-type RunOfSlots = { plan: LinePlan; panels: number; finished: number | null };
+type RunOfSlots = { plan: LinePlan; panels: number; finished: number | null; customer: string };
 
 /** How each slot that a program needs stands at the placers of a line: what was scanned into it, checked again against what is known now.
  * @param loaded what the machines and people have reported for the run
@@ -58,14 +59,15 @@ async function slotStates(
 ): Promise<{ slot: SlotState; of: ReelNow | null }[]> {
 	if (placers.length === 0) return [];
 	const ids = placers.map(({ id }) => id);
-	const [docked, { second }] = await Promise.all([
+	const [docked, { second }, alternates] = await Promise.all([
 		db.selectFrom('feeder').selectAll().where('stationId', 'in', ids).execute(),
-		ruleNow('slotCheck')
+		ruleNow('slotCheck'),
+		alternatesFor(run.customer)
 	]);
 	const held = docked.flatMap((f) => f.reel ?? []);
 	const known = held.length ? await reelsNow(nowMs, held) : [];
 	return placers.flatMap((station) => {
-		const needs = needsOf(run.plan, station.name);
+		const needs = needsOf(run.plan, station.name, alternates);
 		const here = docked.filter((f) => f.stationId === station.id);
 		const setUp: FeederSetUp = {
 			// The machine may have been corrected to fewer slots since the program was released: what it then asks for is still scanned.
@@ -127,8 +129,12 @@ export function slotsOf(
 export type LeftInPlace = Pick<ReelNow, 'partNumber' | 'makerLot' | 'pieces'> & { stationId: number; slot: number; reel: string };
 
 /** What the job before has left in the slots and is right for a new one too. */
-export async function leftInPlace(lineId: number, plan: LinePlan, panels: number, nowMs: number): Promise<LeftInPlace[]> {
-	const states = await slotStates(await placersOf(lineId), { plan, panels, finished: 0 }, [], nowMs);
+export async function leftInPlace(
+	lineId: number,
+	{ plan, panels, customer }: Omit<RunOfSlots, 'finished'>,
+	nowMs: number
+): Promise<LeftInPlace[]> {
+	const states = await slotStates(await placersOf(lineId), { plan, panels, customer, finished: 0 }, [], nowMs);
 	return states.flatMap(({ slot: { stationId, slot, check, needed }, of }) =>
 		check?.ok && needed && of
 			? [{ stationId, slot, reel: of.code, partNumber: of.partNumber, makerLot: of.makerLot, pieces: of.pieces }]

@@ -2,6 +2,8 @@
 	import { page } from '$app/state';
 	import { judgeShort, PLANNED_LOSS_SHARE, shortLevel, shortParts } from '@keen-relay/core/parts';
 	import { weekOf } from '@keen-relay/core/schedule';
+	import { act } from '$lib/ui/api.ts';
+	import { can } from '$lib/ui/can.ts';
 	import DataTable from '$lib/ui/DataTable.svelte';
 	import DoNext from '$lib/ui/DoNext.svelte';
 	import { plantLocal } from '$lib/ui/format.ts';
@@ -9,6 +11,8 @@
 	import { fixed, theirs } from '$lib/ui/theirs.svelte.ts';
 	import VerdictHead from '$lib/ui/VerdictHead.svelte';
 	import { working } from '$lib/ui/working.svelte.ts';
+
+	import AlternateForm from './AlternateForm.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -34,6 +38,9 @@
 				: part.firstWeek === thisWeek
 					? 'this week'
 					: theirs().date(part.firstWeek);
+	let picked = $state<string | null>(null);
+	const chosen = $derived(parts.find((part) => part.partNumber === picked) ?? parts[0] ?? null);
+	const instead = (part: Part) => data.alternates.filter((a) => a.partNumber === part.partNumber);
 	/** More weeks than these are one figure in CSV and XLSX only. */
 	const SHOWN_WEEKS = 4;
 </script>
@@ -52,6 +59,8 @@
 				testid="short"
 				rows={parts}
 				key={(part) => part.partNumber}
+				onpick={(part) => (picked = part.partNumber)}
+				picked={(part) => chosen === part}
 				columns={[
 					{ id: 'mark', title: '', value: () => null, cell: mark, class: 'w-6' },
 					{ id: 'part', title: 'Part', value: (part) => part.partNumber, class: 'whitespace-nowrap' },
@@ -67,6 +76,14 @@
 						figures: true,
 						away: i >= SHOWN_WEEKS
 					})),
+					{
+						id: 'instead',
+						title: 'Instead',
+						value: (part) =>
+							instead(part)
+								.map((a) => `${a.alternate}: ${a.pieces}`)
+								.join('; ')
+					},
 					{ id: 'undated', title: 'no time yet', value: (part) => part.undated, figures: true }
 				]}
 				empty="No job is open: nothing is needed."
@@ -80,6 +97,30 @@
 		<DoNext actions={verdict.doNext} />
 		<a class="btn min-h-12 border-ink bg-transparent" href="/parts">Receive what came</a>
 		<a class="btn min-h-12 border-line bg-transparent" href="/parts/reels">Count, free or find a reel</a>
+		{#if chosen}
+			<section class="flex flex-col gap-2" data-testid="alternates">
+				<h2 class="border-b border-hair pb-1 font-semibold">What may stand for {chosen.partNumber}</h2>
+				{#each instead(chosen) as a (`${a.alternate} ${a.customer}`)}
+					<div class="flex items-center gap-2 border-b border-hair pb-1 text-sm">
+						<span class="min-w-0 flex-1"
+							><span class="figure">{a.alternate}</span>, {a.pieces} here, on {a.customer ?? 'everybody’s'} boards: {a.note} ({a.by})</span
+						>
+						<button
+							class="btn min-h-11 border-line bg-transparent font-normal"
+							disabled={!can('alternate.approve')}
+							onclick={() =>
+								act(
+									'POST',
+									'/api/v1/alternates',
+									{ partNumber: a.partNumber, alternate: a.alternate, customer: a.customer, approved: false, note: 'taken back' },
+									`${a.alternate} no more stands for ${a.partNumber}`
+								)}>Take it back</button
+						>
+					</div>
+				{:else}<p class="text-sm text-soft">Nothing is approved: another part is refused at the feeder.</p>{/each}
+				{#key chosen.partNumber}<AlternateForm partNumber={chosen.partNumber} customers={data.customers} />{/key}
+			</section>
+		{/if}
 		<p class="text-sm text-soft">When a job is wanted is said on the line’s fridge plan; a run that prints counts for this week.</p>
 	</aside>
 </div>

@@ -10,6 +10,7 @@ import { sameCode } from '../../db/same-code.ts';
 import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { currentRun } from '../../queries/runs.ts';
+import { alternatesFor } from '../../queries/alternates.ts';
 import { stationsOf } from '../../queries/stations.ts';
 import { reelsNow } from '../../queries/reels.ts';
 import { feedFrom, needsOf, runHours, scanned } from '../../queries/slots.ts';
@@ -143,7 +144,7 @@ const placerAt = (slot: Slot, { placers }: LineAt) =>
 
 function wantedIn(slot: Slot, line: LineAt): string | null {
 	const station = placerAt(slot, line);
-	return line.run ? (needsOf(line.run.plan, station.name).find((n) => n.slot === slot.slot)?.part ?? null) : null;
+	return line.run ? (needsOf(line.run.plan, station.name, new Map()).find((n) => n.slot === slot.slot)?.part ?? null) : null;
 }
 
 /** What one scan is checked against: the needs of the run that the line is set up for, the feeder and the reels that it is about. */
@@ -161,7 +162,7 @@ async function setUpFor(trx: Trx, slot: Slot | null, line: LineAt, feeder: strin
 	const reels = codes.length ? await reelsNow(nowMs, codes, trx) : [];
 	return {
 		slots: station ? machineData(station, 'place')!.placer.slots : 400,
-		needs: run && station ? needsOf(run.plan, station.name) : [],
+		needs: run && station ? needsOf(run.plan, station.name, await alternatesFor(run.customer, trx)) : [],
 		feeders: feeders.map(({ code, tapeMm, pitchMm, reel: tied, outOfService }) => ({
 			id: code,
 			tapeMm,
