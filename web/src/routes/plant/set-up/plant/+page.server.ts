@@ -2,5 +2,5 @@ import { plantInfo } from '$lib/server/plant/settings.ts';
 
 export async function load({ depends }) {
 	depends('live:people');
-	return { own: await plantInfo(), zones: Intl.supportedValuesOf('timeZone') };
+	return { info: await plantInfo(), zones: Intl.supportedValuesOf('timeZone') };
 }

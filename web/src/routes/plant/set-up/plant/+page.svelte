@@ -20,18 +20,18 @@
 	const DAYS = ['Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa', 'Su'];
 	type Shift = Required<Omit<ShiftPattern, 'notOn'>> & { days: number[]; breaks: { from: string; to: string }[] };
 	const entered = () => ({
-		name: data.own.name,
-		timeZone: data.own.timeZone,
-		locale: data.own.locale,
-		units: data.own.units,
-		shifts: data.own.shifts.map(({ name, from, to, days, breaks }): Shift => ({
+		name: data.info.name,
+		timeZone: data.info.timeZone,
+		locale: data.info.locale,
+		units: data.info.units,
+		shifts: data.info.shifts.map(({ name, from, to, days, breaks }): Shift => ({
 			name,
 			from,
 			to,
 			days: [...(days ?? [1, 2, 3, 4, 5, 6, 7])],
 			breaks: (breaks ?? []).map((b) => ({ ...b }))
 		})),
-		holidays: data.own.holidays.map((h) => ({ ...h }))
+		holidays: data.info.holidays.map((h) => ({ ...h }))
 	});
 	const schema = bodies.plant.omit({ startedFrom: true });
 	const { form, errors, enhance, draft } = entry<typeof schema, { revision: number }>({
@@ -43,10 +43,10 @@
 		body: (plant) => ({ ...plant, startedFrom }),
 		done: ({ name }) => `${name} is set`,
 		then: ({ revision }) => (startedFrom = revision),
-		draft: { subject: 'plant', base: () => (data.own.revision === null ? 'nothing' : `revision ${data.own.revision}`) }
+		draft: { subject: 'plant', base: () => (data.info.revision === null ? 'nothing' : `revision ${data.info.revision}`) }
 	});
 	/** What others set meanwhile is not overwritten. */
-	let startedFrom = $state(untrack(() => data.own.revision));
+	let startedFrom = $state(untrack(() => data.info.revision));
 	const shifts = $derived($form.shifts as Shift[]);
 	const readable = $derived(shifts.every((s) => [s, ...s.breaks].every((t) => /^\d\d:\d\d$/.test(t.from) && /^\d\d:\d\d$/.test(t.to))));
 	const issues = $derived(readable ? checkShifts(shifts) : []);
