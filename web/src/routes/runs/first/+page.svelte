@@ -77,8 +77,9 @@
 			</div>
 		{:else}
 			<p class="border border-dashed border-(color:--none) p-8 text-soft">
-				{run?.settingUp ? 'What is open of the set-up stands on' : 'A run begins on'}
-				<a class="link" href={run?.settingUp ? '/runs/ready' : '/runs'}>{run?.settingUp ? 'Ready' : 'Jobs'}</a>.
+				{#if run?.settingUp}What is open of the set-up stands on <a class="link" href="/runs/ready">Ready</a>.
+				{:else if run}The next run of {lineName} has one, as the plant’s rule says; a run begins on <a class="link" href="/runs">Jobs</a>.
+				{:else}A run begins on <a class="link" href="/runs">Jobs</a>.{/if}
 			</p>
 		{/if}
 	</section>
