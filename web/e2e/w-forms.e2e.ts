@@ -210,6 +210,7 @@ test('what was chosen of a file of results stands again for whoever went to look
 	await page.getByLabel('Result', { exact: true }).selectOption('Verdict');
 	await page.getByLabel('“fine” means').selectOption('pass');
 	await page.getByRole('navigation').getByRole('link', { name: 'Now' }).click();
+	await expect(page).not.toHaveURL(/files/);
 	await page.goBack();
 	await expect(page.getByLabel('“fine” means')).toHaveValue('pass');
 	await expect(page.getByTestId('first-rows')).toContainText('J-1-0001');
