@@ -85,7 +85,7 @@ test('the demo’s crew proves a set-up, loads the slots and releases the first 
 	await page.getByTestId('next-up').getByRole('button').click();
 	const due = page.getByRole('dialog', { name: 'Next up' });
 	await expect(due.locator('tbody')).toContainText(`End ${number}`);
-	await due.getByRole('button', { name: 'Close' }).click();
+	await due.getByRole('button', { name: 'Close' }).first().click();
 	await follows.getByRole('button', { name: 'End the run' }).click();
 	await expect(page.getByTestId('verdict')).toContainText('is idle');
 	await follows.getByRole('button', { name: /^Bead is off: \d+ g of/ }).click();
