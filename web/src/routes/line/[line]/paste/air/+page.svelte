@@ -111,7 +111,8 @@
 			{#each air as s (s.id)}
 				<div class="grid min-h-0 grid-cols-[minmax(0,1fr)_230px] gap-3">
 					<Chart config={sensorChart(s)} label="{s.name}, the last 24 hours" />
-					<div class="min-h-0 overflow-y-auto text-sm" role="group" aria-label={s.name}>
+					<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+					<div class="min-h-0 overflow-y-auto text-sm" role="group" aria-label={s.name} tabindex="0">
 						<h2 class="font-semibold">{s.name}</h2>
 						<p class="text-soft">
 							{s.readings.some((r) => r.rhPct !== null) ? `line: ${unitName('°C')}, dashes: % RH; ` : ''}calibrated {(s.calibratedOn &&
