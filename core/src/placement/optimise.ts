@@ -1,5 +1,6 @@
 import { seededRandom } from '../numerics/index.ts';
-import type { Axis, PlacerSpec } from './machine.ts';
+import { axisTimeS } from './cycle-time.ts';
+import type { PlacerSpec } from './machine.ts';
 import {
 	outOfOrder,
 	placesOf,
@@ -102,21 +103,18 @@ export function programBoundS(machine: PlacerSpec, placements: readonly Placemen
 	const strokes = gang ? Math.max(cycles, ...perFeeder.values()) : placements.length;
 	const { camera, panel } = placesOf(machine, bench.panel.widthMm);
 	const nearestY = panel.y + Math.min(...placements.map((p) => p.at.y));
-	const out = machine.onTheFly ? axisS(nearestY, machine.y) : axisS(camera.y, machine.y) + axisS(nearestY - camera.y, machine.y);
+	const out = machine.onTheFly
+		? axisTimeS(nearestY, machine.y)
+		: axisTimeS(camera.y, machine.y) + axisTimeS(nearestY - camera.y, machine.y);
 	return (
 		fixedS(machine, bench) +
 		placements.length * machine.placeS +
 		strokes * machine.pickS +
 		cycles * ((machine.onTheFly ? 0 : machine.cameraS) + out) +
 		// The first cycle begins at rest behind the pick line.
-		(cycles - 1) * axisS(nearestY, machine.y) +
-		axisS(panel.y, machine.y)
+		(cycles - 1) * axisTimeS(nearestY, machine.y) +
+		axisTimeS(panel.y, machine.y)
 	);
-}
-
-function axisS(distanceMm: number, { vMmS, aMmS2 }: Axis): number {
-	const d = Math.abs(distanceMm);
-	return d < (vMmS * vMmS) / aMmS2 ? 2 * Math.sqrt(d / aMmS2) : d / vMmS + vMmS / aMmS2;
 }
 
 /** The nearest other points of each, by the larger of both distances; with few points some stand twice. */
@@ -257,7 +255,7 @@ class Head {
 	}
 
 	private moveS(dx: number, dy: number): number {
-		return Math.max(axisS(dx, this.machine.x), axisS(dy, this.machine.y));
+		return Math.max(axisTimeS(dx, this.machine.x), axisTimeS(dy, this.machine.y));
 	}
 
 	/** Times a cycle from its first stroke on; where it ends depends on what it holds only: places are visited nearest first from the camera. */
@@ -284,7 +282,7 @@ class Head {
 		}
 		const [low, high] = [strokeX[0]!, strokeX[strokes - 1]!];
 		let sum = strokes * machine.pickS + open * machine.placeS;
-		for (let k = 1; k < strokes; k++) sum += axisS(strokeX[k]! - strokeX[k - 1]!, machine.x);
+		for (let k = 1; k < strokes; k++) sum += axisTimeS(strokeX[k]! - strokeX[k - 1]!, machine.x);
 		let [atX, atY] = [this.camera.x, this.camera.y];
 		let firstX = 0;
 		let firstY = 0;

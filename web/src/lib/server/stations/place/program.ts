@@ -5,8 +5,7 @@ import { refuse, Refusal } from '../../answer.ts';
 import { bounded } from '../../heavy/pool.ts';
 import { type Actor } from '../../plant/log.ts';
 import { packageReader } from '../../queries/packages.ts';
-import { release } from '../../queries/revisions.ts';
-import { sideOrRefuse } from '../../queries/revisions.ts';
+import { release, sideOrRefuse } from '../../queries/revisions.ts';
 import { stationsOf } from '../../queries/stations.ts';
 
 /** A side, its panel as the machines see it, and the placers of a line. */
