@@ -205,14 +205,9 @@ test('what makes picks fail is named by rate, the nozzle here; once it was clean
 	await expect(page.getByTestId('nozzles').locator('tbody tr', { hasText: 'Line 2' }).filter({ hasText: 'N2' })).toBeVisible();
 });
 
-test('where the plant asks for it, a slot is right only when a second person has scanned it too', async ({ page, browser }) => {
+test('where the plant asks for it, a slot is right only when a second person has scanned it too', async ({ page, browser, setRule }) => {
 	await signIn(page, 'dessa', '200468');
 	const api = page.request;
-	const rule = async (second: boolean) => {
-		const { set } = await (await api.get('/api/v1/rules/slotCheck')).json();
-		const put = await api.put('/api/v1/rules/slotCheck', { data: { value: { second }, startedFrom: set?.revision ?? null } });
-		expect(put.status(), await put.text()).toBe(200);
-	};
 	const { machines } = await (await api.get('/api/v1/lines/1/feeders')).json();
 	const { name: machine, feeders } = machines[0] as { name: string; feeders: { slot: number; mark: string; feeder: string | null }[] };
 	const stands = feeders.find((f) => f.mark === 'right' && f.feeder)!;
@@ -227,25 +222,21 @@ test('where the plant asks for it, a slot is right only when a second person has
 		).json();
 		return (await by.post('/api/v1/feeder-scans', { data: { lineId: 1, scan: stands.feeder, ...first.waits.context } })).json();
 	};
-	try {
-		await rule(true);
-		expect(await marked()).toBe('open');
-		// Whoever scans it anew is the first; the same person once more is not the second.
-		const other = await browser.newContext({ baseURL: process.env.BASE_URL! });
-		const second = await other.newPage();
-		await signIn(second, 'basil', '2002');
-		await api.post('/api/v1/feeder-scans/out', { data: { stationId: 3, slot: stands.slot } });
-		expect((await scanned(api)).ok).toBe(true);
-		expect((await scanned(api)).what).not.toContain('seen by two');
-		expect(await marked()).toBe('open');
-		await page.goto(`/line/1/place/3?slot=${stands.slot}`);
-		await expect(page.getByTestId('slot-scanned')).toContainText('a second one scans slot and feeder too');
-		expect(await scanned(second.request)).toMatchObject({ ok: true, what: `Slot ${stands.slot}: right, seen by two` });
-		expect(await marked()).toBe('right');
-		await other.close();
-	} finally {
-		await rule(false);
-	}
+	await setRule('slotCheck', { second: true });
+	expect(await marked()).toBe('open');
+	// Whoever scans it anew is the first; the same person once more is not the second.
+	const other = await browser.newContext({ baseURL: process.env.BASE_URL! });
+	const second = await other.newPage();
+	await signIn(second, 'basil', '2002');
+	await api.post('/api/v1/feeder-scans/out', { data: { stationId: 3, slot: stands.slot } });
+	expect((await scanned(api)).ok).toBe(true);
+	expect((await scanned(api)).what).not.toContain('seen by two');
+	expect(await marked()).toBe('open');
+	await page.goto(`/line/1/place/3?slot=${stands.slot}`);
+	await expect(page.getByTestId('slot-scanned')).toContainText('a second one scans slot and feeder too');
+	expect(await scanned(second.request)).toMatchObject({ ok: true, what: `Slot ${stands.slot}: right, seen by two` });
+	expect(await marked()).toBe('right');
+	await other.close();
 });
 
 test('another part stands for one only where it was approved for that customer; another footprint is refused', async ({ page }) => {

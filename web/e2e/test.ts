@@ -1,4 +1,4 @@
-import { test as base, type Page } from '@playwright/test';
+import { test as base, expect, type Page } from '@playwright/test';
 
 export * from '@playwright/test';
 
@@ -14,4 +14,23 @@ function waitsUntilAlive(page: Page): Page {
 	return page;
 }
 
-export const test = base.extend({ page: ({ page }, use) => use(waitsUntilAlive(page)) });
+interface Fixtures {
+	/** Sets a rule of the plant through the page's own sign-in, as often as wanted; after the test it is as it was. */
+	setRule: (name: string, value: object) => Promise<void>;
+}
+
+export const test = base.extend<Fixtures>({
+	page: ({ page }, use) => use(waitsUntilAlive(page)),
+	setRule: async ({ page }, use) => {
+		const before = new Map<string, object>();
+		const setRule = async (name: string, value: object) => {
+			const stands = await (await page.request.get(`/api/v1/rules/${name}`)).json();
+			if (!before.has(name)) before.set(name, stands.value);
+			const data = { value, startedFrom: stands.set?.revision ?? null };
+			const put = await page.request.put(`/api/v1/rules/${name}`, { data });
+			expect(put.status(), await put.text()).toBe(200);
+		};
+		await use(setRule);
+		for (const [name, value] of before) await setRule(name, value);
+	}
+});

@@ -5,7 +5,8 @@ const LINE = 2;
 
 // Late among the files: it ends what line 2 builds.
 test('the demo’s crew proves a set-up, loads the slots and releases the first prints; what is built asks for what follows', async ({
-	page
+	page,
+	setRule
 }) => {
 	test.setTimeout(400_000);
 	const machine = await request.newContext({
@@ -15,11 +16,7 @@ test('the demo’s crew proves a set-up, loads the slots and releases the first 
 	const workNow = async () => (await (await machine.get(`/api/v1/lines/${LINE}/work`)).json()).work;
 	await signIn(page, 'dessa', '200468');
 	// The plant holds every first board: nobody but the crew looks and releases.
-	const { set } = await (await page.request.get('/api/v1/rules/firstBoard')).json();
-	const held = await page.request.put('/api/v1/rules/firstBoard', {
-		data: { value: { policy: 'hold' }, startedFrom: set?.revision ?? null }
-	});
-	expect(held.status(), await held.text()).toBe(200);
+	await setRule('firstBoard', { policy: 'hold' });
 	const before = await workNow();
 	if (before && !before.ended) await page.request.post(`/api/v1/runs/${before.runId}/end`);
 	const number = `J-98${Date.now() % 10_000}`;

@@ -72,7 +72,7 @@ export interface Alternate {
   approved: boolean;
   at: Timestamp;
   customer: string | null;
-  id: GeneratedAlways<number>;
+  id: Generated<number>;
   note: string;
   partNumber: string;
   personId: string;
