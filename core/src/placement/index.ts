@@ -8,3 +8,6 @@ export * from './pick-report.ts';
 export * from './trims.ts';
 export * from './fiducials.ts';
 export * from './other-machines.ts';
+export * from './offset-causes.ts';
+export * from './trim-effect.ts';
+export * from './judge-offsets.ts';

@@ -2,7 +2,7 @@ import { InputError, requireRange } from '../judgement/index.ts';
 import { madSpread } from '../numerics/index.ts';
 
 /** Smaller offsets are left alone, µm (common practice). */
-const LEAST_UM = 15;
+export const LEAST_UM = 15;
 /** So many standard errors an offset must have. */
 const ERRORS = 3;
 /** Standard error of a median against that of a mean of normal values: √(π/2). */
@@ -10,7 +10,8 @@ const MEDIAN_ERROR = 1.2533;
 /** A first correction from fewer is taken in part (common practice). */
 const WHOLE_FROM = 25;
 const IN_PART = 0.7;
-const LEAST_PANELS = 3;
+/** Never corrected from fewer. */
+export const LEAST_PANELS = 3;
 
 export interface OffsetTrim {
 	n: number;

@@ -9,7 +9,8 @@
 	type Package = (typeof data.packages)[number];
 	const chosen = $derived(data.packages.find((p) => p.name === name) ?? data.packages[0] ?? null);
 	const factOf = (p: Package, field: PackageField) => p.facts.find((fact) => fact.field === field)?.value ?? null;
-	const known = (v: number | null, unit: string) => (v === null ? 'unknown' : theirs().inField(Number(v.toPrecision(4)), unit));
+	const known = (v: number | null, unit: string) =>
+		v === null ? 'unknown' : `${theirs().inField(Number(v.toPrecision(4)), unit)} ${unitName(unit)}`;
 </script>
 
 <div class="beside grid h-full gap-6 px-5 pt-4 [--beside:560px]">
@@ -58,10 +59,9 @@
 						value: (f) => f.value,
 						words: (f) => known(f.value, PACKAGE_FIELDS[f.field].unit),
 						figures: true,
-						class: 'font-semibold'
+						class: 'font-semibold whitespace-nowrap'
 					},
-					{ id: 'unit', title: 'Unit', value: (f) => unitName(PACKAGE_FIELDS[f.field].unit) },
-					{ id: 'source', title: 'Source', value: (f) => f.source, cell: entered }
+					{ id: 'source', title: 'Source', value: (f) => f.source, cell: entered, class: 'min-w-48' }
 				]}
 				empty="Nothing is known of it."
 			/>
