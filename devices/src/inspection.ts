@@ -1,4 +1,6 @@
 import type { Random } from '@keen-relay/core/numerics';
+import { pulledBySolder } from '@keen-relay/core/placement';
+import { readPackage } from '@keen-relay/core/parts';
 import type { Sender } from './message.ts';
 import { Station } from './station.ts';
 import type { SimPanel, Trouble, Work } from './work.ts';
@@ -9,6 +11,10 @@ interface Call {
 	code: string;
 	measured: string | null;
 }
+
+/** What a camera adds to where a part sits, µm; and the share of an offset that solder leaves of a small part. */
+const CAMERA_UM = 5;
+const STILL_OFF = 0.15;
 
 /** A simulated optical or in-circuit inspection: what it finds follows from the paste of the panel, from parts that tend to stand up,
  * and from a few faults without a cause that it can see. Every circuit is a visit of its own.
@@ -24,7 +30,8 @@ export class Inspection extends Station {
 		private readonly work: Work,
 		private readonly kind: 'beforeOven' | 'optical' | 'inCircuit',
 		private readonly baseS: number,
-		troubles: readonly Trouble[]
+		troubles: readonly Trouble[],
+		private readonly measuredBefore = false
 	) {
 		super(sender, random, handOn, troubles);
 		this.#padsOf = new Map();
@@ -53,9 +60,28 @@ export class Inspection extends Station {
 				circuit,
 				startedAt: new Date(nowMs - ((circuits - circuit) / circuits) * cycleS * 1000).toISOString(),
 				result: calls.length ? 'fail' : 'pass',
-				calls
+				calls,
+				...(this.kind === 'inCircuit' ? {} : { offsets: this.measure(panel, circuit) })
 			});
 		}
+	}
+
+	/** Where parts sit, as its camera measures it. After the oven solder has pulled chips and balls most of the way to their pads. */
+	private measure(panel: SimPanel, circuit: number): { refDes: string; dxUm: number; dyUm: number }[] {
+		// A line with an inspection before its oven measures there: it is the better place.
+		if (this.kind === 'optical' && this.measuredBefore) return [];
+		return this.work.parts.flatMap(({ refDes, packageName }) => {
+			const at = panel.placed?.get(`${refDes}.${circuit}`);
+			if (!at) return [];
+			const left = this.kind === 'optical' && pulledBySolder(readPackage(packageName).kind) ? STILL_OFF : 1;
+			return [
+				{
+					refDes,
+					dxUm: Math.round(left * at.dxUm + CAMERA_UM * this.random.normal()),
+					dyUm: Math.round(left * at.dyUm + CAMERA_UM * this.random.normal())
+				}
+			];
+		});
 	}
 
 	private volumes(panel: SimPanel, circuit: number, refDes: string): number[] {

@@ -218,7 +218,7 @@ test('a slow placer holds the line back: nothing piles up without end', () => {
 });
 
 test('stops name the slot where a pick failed', () => {
-	const { messages } = simulate({ ...WORK, panels: 400 }, 12, 9000);
+	const { messages } = simulate({ ...WORK, panels: 900 }, 12, 20_000);
 	const stops = of(messages, 'state').filter((m) => m.state === 'stopped');
 	expect(stops.length).toBeGreaterThan(0);
 	for (const stop of stops) expect(stop.reason).toMatch(/^(pick failed at slot (3|8)|wipe paper or paste)$/);
@@ -309,6 +309,102 @@ test('a placer counts every pick by slot and nozzle; a bad nozzle loses more tha
 	cleaned.hear({ panels: 200, serials: null, reels: [{ name: 'Place 1', feeders: [], cleanedMs: { N2: START } }] });
 	cleaned.runTo(START + 4_000_000);
 	expect(counted(messages)[1]).toBeLessThan(n2! / 4);
+});
+
+describe('where a placer puts its parts', () => {
+	const BEFORE: StationInfo[] = STATIONS.toSpliced(4, 0, { name: 'Pre-oven', role: 'optical', spec: { cycleS: 9 } });
+	const names = WORK.parts.map((part) => part.refDes);
+	const [one, two] = WORK.machines;
+	const own = { reelPieces: 1e6, left: null, perPanel: 20 };
+	const work: Work = {
+		...WORK,
+		panels: 12,
+		panel: { ...WORK.panel, origins: [WORK.panel.origins[0]!, { x: 50, y: 0, rotationDeg: 180 }] },
+		parts: WORK.parts.map((part, i) => ({
+			...part,
+			partNumber: i < 10 ? 'R-10K' : 'Q-1',
+			packageName: i < 10 ? part.packageName : 'SOIC127P600X175-8N',
+			rotationDeg: 90 * (i % 4)
+		})),
+		machines: [
+			{
+				...one!,
+				spindles: 4,
+				placements: [0, 1].flatMap((circuit) => names.map((refDes, i) => [refDes, circuit, (i * 3 + circuit) % 4] as const)),
+				feeders: [
+					{ slot: 3, partNumber: 'R-10K', refDes: names.slice(0, 10), ...own },
+					{ slot: 5, partNumber: 'Q-1', refDes: names.slice(10), ...own }
+				]
+			},
+			{ ...two!, feeders: [] }
+		]
+	};
+	const forever = { fromMs: START, toMs: Infinity };
+	type Offset = { refDes: string; dxUm: number; dyUm: number };
+	const offsets = (messages: readonly Sent[], station: string) =>
+		of(messages, 'optical_inspection')
+			.filter((m) => m.source === `Line 1/${station}`)
+			.flatMap((m) => (m.offsets as Offset[]).map((o) => ({ ...o, panel: m.panel as string, circuit: m.circuit as number })));
+	const middle = (values: number[]) => values.toSorted((a, b) => a - b)[values.length >> 1]!;
+	const said = (troubles: LineOptions['troubles'], more: Partial<LineOptions> = {}, of = work) =>
+		simulate(of, 11, 2500, { stations: BEFORE, troubles, ...more }).messages;
+
+	test('it picks by its program: slot and spindle of every placement are counted', () => {
+		const placed = of(said([]), 'placement').find((m) => m.source === 'Line 1/Place 1')!;
+		const picks = (placed.nozzles as { slot: number; nozzle: string; picks: number; lost: number }[]).map((n) => n.picks - n.lost);
+		expect(picks).toHaveLength(8);
+		expect(picks.reduce((a, b) => a + b, 0)).toBe(40);
+	});
+
+	test('a pick that is off shows in what its slot feeds only, along the panel, and a trim takes it away', () => {
+		const troubles = [{ station: 'Place 1', kind: 'pickOffset' as const, strength: 1, ...forever }];
+		const of = (list: ReturnType<typeof offsets>, from: number) =>
+			middle(list.filter((o) => names.indexOf(o.refDes) >= 10 === from >= 10).map((o) => o.dxUm));
+		const off = offsets(said(troubles), 'Pre-oven');
+		expect(off.length).toBe(12 * 40);
+		expect(Math.abs(of(off, 10) + 55)).toBeLessThan(6);
+		expect(Math.abs(of(off, 0))).toBeLessThan(6);
+		const trims = [{ level: 'feeder' as const, name: '5', dxUm: 55, dyUm: -12 }];
+		const trimmed = { ...work, machines: [{ ...work.machines[0]!, trims }, work.machines[1]!] };
+		expect(Math.abs(of(offsets(said(troubles, {}, trimmed), 'Pre-oven'), 10))).toBeLessThan(6);
+	});
+
+	test('a trim that is made while the line runs holds from the next panel on', () => {
+		const messages: Sent[] = [];
+		const line = lineOf({ ...work, panels: 40 }, 11, (m) => messages.push(m), { stations: BEFORE });
+		line.runTo(START + 600_000);
+		const trims = [{ level: 'program' as const, name: 'all', dxUm: 100, dyUm: 0 }];
+		line.hear({ panels: 40, serials: null, reels: [{ name: 'Place 1', feeders: [], trims }] });
+		line.runTo(START + 1_500_000);
+		const seen = offsets(messages, 'Pre-oven');
+		const panels = [...new Set(seen.map((o) => o.panel))].map((panel) => middle(seen.filter((o) => o.panel === panel).map((o) => o.dxUm)));
+		expect(Math.abs(panels[0]!)).toBeLessThan(20);
+		expect(Math.abs(panels.at(-1)! - 100)).toBeLessThan(20);
+	});
+
+	test('panels that sit badly are off each for itself', () => {
+		const troubles = [{ station: 'Place 1', kind: 'panelShift' as const, strength: 1, ...forever }];
+		const spread = (list: ReturnType<typeof offsets>) => {
+			const medians = [...new Set(list.map((o) => o.panel))].map((panel) =>
+				middle(list.filter((o) => o.panel === panel).map((o) => o.dxUm))
+			);
+			return Math.max(...medians) - Math.min(...medians);
+		};
+		expect(spread(offsets(said([]), 'Pre-oven'))).toBeLessThan(35);
+		expect(spread(offsets(said(troubles), 'Pre-oven'))).toBeGreaterThan(80);
+	});
+
+	test('a line without an inspection before its oven measures after it, where solder has pulled the chips to their pads', () => {
+		expect(offsets(said([]), 'Optical')).toEqual([]);
+		const trims = [{ level: 'program' as const, name: 'all', dxUm: 100, dyUm: 0 }];
+		const after = offsets(
+			said([], { stations: STATIONS }, { ...work, machines: [{ ...work.machines[0]!, trims }, work.machines[1]!] }),
+			'Optical'
+		);
+		const of = (leaded: boolean) => middle(after.filter((o) => names.indexOf(o.refDes) >= 10 === leaded).map((o) => o.dxUm));
+		expect(Math.abs(of(false) - 15)).toBeLessThan(5);
+		expect(Math.abs(of(true) - 100)).toBeLessThan(8);
+	});
 });
 
 test('a unit that keeps its readings reports sums that agree with them', () => {

@@ -85,7 +85,9 @@ export class Line {
 					this.#stations.push(new Oven(sender, random, handOn, work, info, own));
 					break;
 				default:
-					this.#stations.push(new Inspection(sender, random, handOn, work, inspectionKind(stations, i), cycleS, own));
+					this.#stations.push(
+						new Inspection(sender, random, handOn, work, inspectionKind(stations, i), cycleS, own, measuredBefore(stations))
+					);
 			}
 		});
 		this.#printer = printer;
@@ -127,9 +129,10 @@ export class Line {
 	/** What the server has to say about the run that the line builds. */
 	hear({ panels, serials, jar, cured, mayPrint, setting, held, reprint, beadG, reels }: Omit<KnownWork, 'runId' | 'ended'>): void {
 		if (held) this.hearHolds(held);
-		for (const { name, feeders, cleanedMs } of reels ?? []) {
+		for (const { name, feeders, cleanedMs, trims } of reels ?? []) {
 			this.#placers.get(name)?.hearReels(feeders);
 			this.#placers.get(name)?.hearCare(cleanedMs ?? {});
+			this.#placers.get(name)?.hearTrims(trims ?? []);
 		}
 		if (!this.#printer) return;
 		if (beadG !== undefined) this.#printer.beadIs(beadG);
@@ -179,3 +182,9 @@ function inspectionKind(stations: readonly StationInfo[], at: number): 'beforeOv
 	if (stations[at]!.role === 'inCircuit') return 'inCircuit';
 	return stations.slice(at).some((info) => info.role === 'oven') ? 'beforeOven' : 'optical';
 }
+
+/** Whether parts are looked at before the oven. */
+const measuredBefore = (stations: readonly StationInfo[]): boolean => {
+	const oven = stations.findIndex((info) => info.role === 'oven');
+	return stations.slice(0, Math.max(0, oven)).some((info) => info.role === 'optical');
+};

@@ -1,4 +1,5 @@
 import type { Random } from '@keen-relay/core/numerics';
+import { correctionUm, type Trim } from '@keen-relay/core/placement';
 import type { Sender } from './message.ts';
 import { Station } from './station.ts';
 import type { SimPanel, Trouble, Work } from './work.ts';
@@ -10,10 +11,30 @@ const SPLICE_AT_PANELS = 3;
 /** The nozzle that picks badly while that trouble lasts. */
 const BAD_NOZZLE = 'N2';
 
+/** How far parts land from where they should: each for itself, and the whole panel as its fiducials were found, µm. */
+const PLACE_UM = 14;
+const PANEL_UM = 4;
+/** How far off parts are picked, and panels sit, while that trouble lasts at full strength, µm. */
+const PICK_OFFSET_UM = { x: -55, y: 12 };
+const PANEL_SHIFT_UM = 60;
+
+/** What is placed once: which spindle takes it from which slot, and how it lies. */
+interface Step {
+	refDes: string;
+	circuit: number;
+	partNumber: string;
+	slot: number;
+	spindle: number;
+	angleDeg: number;
+	circuitDeg: number;
+}
+
 /** A simulated placer with its feeders and reels. */
 export class Placer extends Station {
 	readonly #left = new Map<number, number>();
 	#badNozzleCleaned = false;
+	readonly #steps: readonly Step[];
+	#trims: readonly Trim[];
 	/** The reel in each slot, as the records know it. */
 	readonly #reels = new Map<number, string>();
 
@@ -32,6 +53,8 @@ export class Placer extends Station {
 		for (const feeder of machine.feeders)
 			if (feeder.left !== null) this.#left.set(feeder.slot, feeder.left);
 			else if (servesItself) this.load(feeder, startedMs);
+		this.#steps = stepsOf(work, machine);
+		this.#trims = machine.trims ?? [];
 		this.hearReels(machine.feeders.map(({ slot, left, reel = null }) => ({ slot, left, reel })));
 	}
 
@@ -46,6 +69,10 @@ export class Placer extends Station {
 
 	hearCare(cleanedMs: Record<string, number>): void {
 		this.#badNozzleCleaned ||= (cleanedMs[BAD_NOZZLE] ?? -Infinity) >= this.startedMs;
+	}
+
+	hearTrims(trims: readonly Trim[]): void {
+		this.#trims = trims;
 	}
 
 	/** Nothing is placed from an empty slot. */
@@ -100,31 +127,83 @@ export class Placer extends Station {
 
 	protected override report(panel: SimPanel, nowMs: number, cycleS: number): void {
 		const lost: Record<string, number> = {};
-		const nozzles: { slot: number; nozzle: string; picks: number; lost: number }[] = [];
 		const bad = this.trouble('badReel', nowMs);
 		// A nozzle that was cleaned since the trouble began picks well again.
 		const badNozzle = this.#badNozzleCleaned ? 0 : this.trouble('badNozzle', nowMs);
-		const spindles = this.machine.spindles ?? 1;
-		let spindle = 0;
+		const counts = new Map<string, { slot: number; nozzle: string; picks: number; lost: number }>();
+		for (const { slot, spindle } of this.#steps) {
+			const nozzle = `N${spindle + 1}`;
+			const key = `${slot} ${nozzle}`;
+			const count = counts.get(key) ?? { slot, nozzle, picks: 0, lost: 0 };
+			counts.set(key, count);
+			count.picks++;
+			const share = slot === this.#badSlot ? LOST_SHARE + 0.06 * bad : LOST_SHARE;
+			if (!this.random.chance(share + (nozzle === BAD_NOZZLE ? 0.05 * badNozzle : 0))) continue;
+			lost[slot] = (lost[slot] ?? 0) + 1;
+			// What was lost is picked once more.
+			count.picks++;
+			count.lost++;
+		}
 		for (const feeder of this.machine.feeders) {
-			let n = 0;
-			const share = feeder.slot === this.#badSlot ? LOST_SHARE + 0.06 * bad : LOST_SHARE;
-			const by = Array.from({ length: spindles }, (_, i) => ({ slot: feeder.slot, nozzle: `N${i + 1}`, picks: 0, lost: 0 }));
-			for (let i = 0; i < feeder.perPanel; i++) {
-				const nozzle = by[spindle++ % spindles]!;
-				nozzle.picks++;
-				if (!this.random.chance(share + (nozzle.nozzle === BAD_NOZZLE ? 0.05 * badNozzle : 0))) continue;
-				n++;
-				// What was lost is picked once more.
-				nozzle.picks++;
-				nozzle.lost++;
-			}
-			nozzles.push(...by.filter(({ picks }) => picks > 0));
-			if (n) lost[feeder.slot] = n;
-			const left = Math.max(0, (this.#left.get(feeder.slot) ?? 0) - feeder.perPanel - n);
+			const left = Math.max(0, (this.#left.get(feeder.slot) ?? 0) - feeder.perPanel - (lost[feeder.slot] ?? 0));
 			this.#left.set(feeder.slot, left);
 			if (this.servesItself && left < SPLICE_AT_PANELS * feeder.perPanel) this.load(feeder, nowMs);
 		}
+		this.place(panel, nowMs);
+		const nozzles = [...counts.values()];
 		this.sender.send(nowMs, 'placement', { panel: panel.serial, cycleS: Math.round(cycleS * 100) / 100, lost, nozzles });
 	}
+
+	/** Puts its parts on the panel: where the program says, with what it adds by trims, and what it does wrong. */
+	private place(panel: SimPanel, nowMs: number): void {
+		const pickOffset = this.trouble('pickOffset', nowMs);
+		const shift = this.trouble('panelShift', nowMs) * PANEL_SHIFT_UM + PANEL_UM;
+		const whole = { x: shift * this.random.normal(), y: shift * this.random.normal() };
+		const placed = (panel.placed ??= new Map<string, { dxUm: number; dyUm: number }>());
+		for (const step of this.#steps) {
+			const off = step.slot === this.#badSlot ? pickOffset : 0;
+			const trim = correctionUm(this.#trims, { ...step, feeder: String(step.slot) });
+			placed.set(`${step.refDes}.${step.circuit}`, {
+				dxUm: whole.x + PLACE_UM * this.random.normal() + off * PICK_OFFSET_UM.x + trim.dxUm,
+				dyUm: whole.y + PLACE_UM * this.random.normal() + off * PICK_OFFSET_UM.y + trim.dyUm
+			});
+		}
+	}
+}
+
+/** What a machine does for a panel, in the order of its program; where no program is known its spindles take turns. */
+function stepsOf(work: Work, machine: Work['machines'][number]): Step[] {
+	const numbers = new Map(work.parts.map((part) => [part.refDes, part]));
+	const slots = new Map(machine.feeders.map(({ partNumber, slot }) => [partNumber, slot]));
+	const own = new Map(machine.feeders.flatMap(({ refDes, partNumber }) => (refDes ?? []).map((r) => [r, partNumber] as const)));
+	const step = (refDes: string, circuit: number, spindle: number): Step[] => {
+		const partNumber = own.get(refDes) ?? numbers.get(refDes)?.partNumber ?? '';
+		const slot = slots.get(partNumber);
+		if (slot === undefined) return [];
+		const circuitDeg = work.panel.origins[circuit]?.rotationDeg ?? 0;
+		const angleDeg = ((numbers.get(refDes)?.rotationDeg ?? 0) + circuitDeg) % 360;
+		return [{ refDes, circuit, partNumber, slot, spindle, angleDeg, circuitDeg }];
+	};
+	if (machine.placements) return machine.placements.flatMap(([refDes, circuit, spindle]) => step(refDes, circuit, spindle));
+	const spindles = machine.spindles ?? 1;
+	let next = 0;
+	return machine.feeders.flatMap((feeder) =>
+		Array.from({ length: feeder.perPanel }, (_, i): Step => {
+			const names = feeder.refDes ?? [];
+			const refDes = names[i % Math.max(1, names.length)] ?? `${feeder.partNumber} ${i + 1}`;
+			const circuit = Math.floor(i / Math.max(1, names.length));
+			const [known] = step(refDes, circuit, next++ % spindles);
+			return (
+				known ?? {
+					refDes,
+					circuit,
+					partNumber: feeder.partNumber,
+					slot: feeder.slot,
+					spindle: (next - 1) % spindles,
+					angleDeg: 0,
+					circuitDeg: 0
+				}
+			);
+		})
+	);
 }

@@ -1,3 +1,4 @@
+import type { Trim } from '@keen-relay/core/placement';
 import type { Deposits, PrintFaultKind } from './print-physics.ts';
 
 /** How the printer is set: what the run's print recipe says, or the setting of a trial that is going on. */
@@ -46,7 +47,7 @@ export interface Work {
 	/** What lies on the stencil already, g. */
 	beadG?: number;
 	pads: { xMm: number; yMm: number; areaMm2: number; perimeterMm: number; widthMm?: number; padClass: string; refDes: string | null }[];
-	parts: { refDes: string; packageName: string; partNumber: string }[];
+	parts: { refDes: string; packageName: string; partNumber: string; rotationDeg?: number }[];
 	machines: {
 		name: string;
 		cycleS: number;
@@ -54,10 +55,15 @@ export interface Work {
 		spindles?: number;
 		/** When its nozzles were last cleaned. */
 		cleanedMs?: Record<string, number>;
+		/** What it places in the order of its program: designator, circuit, spindle; null where no way of the head is known. */
+		placements?: readonly (readonly [refDes: string, circuit: number, spindle: number])[] | null;
+		/** What it adds to where it places. */
+		trims?: readonly Trim[];
 		feeders: {
 			slot: number;
 			partNumber: string;
 			perPanel: number;
+			refDes?: readonly string[];
 			reelPieces: number;
 			tapeMm?: number;
 			pitchMm?: number;
@@ -89,6 +95,7 @@ export interface KnownWork {
 		name: string;
 		feeders: { slot: number; left: number | null; reel: string | null }[];
 		cleanedMs?: Record<string, number>;
+		trims?: readonly Trim[];
 	}[];
 }
 
@@ -101,7 +108,7 @@ export interface StationInfo {
 /** Something that goes wrong for a while, on request: which machine, how strongly (1 is plain to see), and when in plant time. */
 export interface Trouble {
 	station: string;
-	kind: 'dryPaste' | 'badReel' | 'badNozzle' | 'jam' | 'zoneLow' | PrintFaultKind;
+	kind: 'dryPaste' | 'badReel' | 'badNozzle' | 'pickOffset' | 'panelShift' | 'jam' | 'zoneLow' | PrintFaultKind;
 	strength: number;
 	fromMs: number;
 	toMs: number;
@@ -116,4 +123,6 @@ export interface SimPanel {
 	printsSinceWipe: number;
 	/** Which print of this panel it is; 1 where it is not said. */
 	printAttempt?: number;
+	/** Where its parts sit against where they should, by `refDes.circuit`, µm along the panel. */
+	placed?: Map<string, { dxUm: number; dyUm: number }>;
 }

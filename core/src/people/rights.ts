@@ -55,6 +55,7 @@ export const DEFAULT_RIGHTS = {
 	'stencil.release': { roles: DESK, approval: 'pin' },
 	'program.release': { roles: DESK, approval: 'pin' },
 	'recipe.release': { roles: DESK, approval: 'pin' },
+	'trim.accept': { roles: FLOOR, approval: 'pin' },
 	'profile.log': { roles: FLOOR, approval: 'none' },
 	'feeder.load': { roles: ALL, approval: 'none' },
 	'reel.receive': { roles: FLOOR, approval: 'none' },

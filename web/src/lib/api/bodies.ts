@@ -7,6 +7,7 @@ import { MOST_TAPER_UM, OWN_LIMIT, WALLS } from '@keen-relay/core/stencil';
 import { LOCALES, UNIT_SYSTEMS } from '@keen-relay/core/people';
 import { SIGNATURE_THRESHOLDS, type SignatureThresholds } from '@keen-relay/core/inspection';
 import { stationBody, stationName } from '$lib/stations/index.ts';
+import { TRIM_LEVELS } from '@keen-relay/core/placement';
 import { PURPOSES, type Purpose } from '$lib/stations/kind.ts';
 import './in-words.ts';
 import { z } from 'zod';
@@ -414,6 +415,16 @@ export const bodies = {
 		/** Taken back where it is not. */
 		approved: z.boolean().default(true),
 		note: z.string().trim().min(1, 'say why').max(200)
+	}),
+	trim: z.object({
+		sideId: id,
+		level: z.enum(TRIM_LEVELS),
+		name: z.string().trim().min(1).max(120),
+		/** What is added, as it was read, µm. */
+		dxUm: z.number().min(-2000).max(2000),
+		dyUm: z.number().min(-2000).max(2000),
+		/** The trim that stood last; null: none. */
+		startedFrom: id.nullable()
 	}),
 	firstBoardCheck: z.object({
 		/** Lines of the checklist, by their keys. */

@@ -136,6 +136,36 @@ const VALUES: [what: string, name: string, body: unknown, expected: unknown][] =
 		{ medianUm: 33, sigmaUm: 2.9652, standardErrorUm: 1.4046, interval: { lowUm: 30, highUm: 36 }, correctionUm: -23.1 }
 	],
 	[
+		'an offset that went away since: what is left of it is 3 µm',
+		'trim_effect',
+		{
+			trim: { level: 'part', name: 'P', dxUm: 0, dyUm: -40 },
+			rows: ['A', 'B', 'C'].flatMap((panel) =>
+				['U1', 'U2'].map((refDes) => ({ panel, refDes, partNumber: 'P', angleDeg: 90, xMm: 0, yMm: 0, dxUm: -3, dyUm: 0 }))
+			)
+		},
+		{ state: 'gone', rows: 6, needed: 1, dxUm: 0, dyUm: 3 }
+	],
+	[
+		'what slot 7 feeds sits 30 µm up, on three panels of one circuit',
+		'offset_causes',
+		{
+			rows: ['A', 'B', 'C'].flatMap((panel) =>
+				Array.from({ length: 8 }, (_, i) => ({
+					panel,
+					refDes: `R${i}`,
+					partNumber: `P${i % 4}`,
+					feeder: i < 4 ? '7' : '8',
+					xMm: i,
+					yMm: 0,
+					dxUm: 0,
+					dyUm: i < 4 ? 30 : 0
+				}))
+			)
+		},
+		{ rows: 24, panels: 3, sigmaUm: 0, trims: [{ level: 'feeder', name: '7', dxUm: 0, dyUm: -21 }] }
+	],
+	[
 		'one nozzle of two',
 		'pick_causes',
 		{

@@ -148,6 +148,7 @@ export type Undo =
 	| { kind: 'stopReason'; id: number }
 	| { kind: 'note'; lineId: number; date: string; shift: string; before: string | null }
 	| { kind: 'rights'; action: Action; before: ActionRule }
+	| { kind: 'trim'; id: number }
 	| { kind: 'quarantine'; id: number };
 
 /** How a person set a table: by what its rows stand in order, and which columns are away. */
@@ -155,3 +156,6 @@ export interface TableView {
 	sort: { id: string; desc: boolean }[];
 	hidden: string[];
 }
+
+/** Where an inspection found a part of a circuit: measured less nominal along the panel, µm. */
+export type KeptOffset = readonly [refDes: string, dxUm: number, dyUm: number];

@@ -32,6 +32,7 @@ export const ACTION_WORDS: Record<Action, string> = {
 	'stencil.release': 'stencil released',
 	'program.release': 'program released',
 	'recipe.release': 'oven recipe released',
+	'trim.accept': 'trim made',
 	'profile.log': 'profile measured',
 	'feeder.load': 'reel loaded',
 	'reel.receive': 'reel received',

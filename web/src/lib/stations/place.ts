@@ -119,6 +119,7 @@ export const place = stationKind({
 		{ path: '', name: 'Slots' },
 		{ path: '/run-out', name: 'Run-out' },
 		{ path: '/program', name: 'Program' },
+		{ path: '/trims', name: 'Trims' },
 		{ path: '/picks', name: 'Picks' }
 	],
 	machine: {

@@ -8,11 +8,15 @@ import {
 	tipsFor,
 	fitFiducials,
 	holdLimitMmS2,
+	offsetCauses,
 	offsetTrim,
 	pickCauses,
 	pickReport,
 	placedBy,
 	placeErrorUm,
+	TRIM_LEVELS,
+	trimEffect,
+	trimFor,
 	turretS
 } from '@keen-relay/core/placement';
 import { InputError } from '@keen-relay/core/judgement';
@@ -22,6 +26,35 @@ import { calculation } from './calculation.ts';
 
 const point = z.object({ x: z.number(), y: z.number() });
 const name = z.string().trim().min(1).max(60);
+
+const offsetRow = z.object({
+	panel: name,
+	circuit: z.int().nonnegative().default(0),
+	refDes: name,
+	partNumber: name,
+	feeder: name.nullable().default(null),
+	nozzle: name.nullable().default(null),
+	angleDeg: z.number().default(0),
+	circuitDeg: z.number().default(0),
+	xMm: z.number(),
+	yMm: z.number(),
+	dxUm: z.number(),
+	dyUm: z.number()
+});
+/** Slot 14 picks 40 µm to the right of the middle, slot 15 does not: twelve designators on four panels. */
+const OFFSET_ROWS = [0, 1, 2, 3].flatMap((panel) =>
+	Array.from({ length: 12 }, (_, i) => ({
+		panel: `P${panel + 1}`,
+		refDes: `R${i + 1}`,
+		partNumber: i % 2 ? 'R-10K' : 'C-1U',
+		feeder: i % 4 < 2 ? '14' : '15',
+		nozzle: `N${(i % 3) + 1}`,
+		xMm: 10 + 8 * (i % 4),
+		yMm: 10 + 9 * Math.floor(i / 4),
+		dxUm: (i % 4 < 2 ? 40 : 0) + ((panel * 7 + i * 5) % 11) - 5,
+		dyUm: ((panel * 5 + i * 3) % 9) - 4
+	}))
+);
 
 export const placement = [
 	calculation({
@@ -94,6 +127,29 @@ export const placement = [
 			panels: 5
 		},
 		run: ({ offsetsUm, panels }) => offsetTrim(offsetsUm, panels)
+	}),
+	calculation({
+		name: 'offset_causes',
+		summary:
+			'What offsets of placements have in common (program, circuit, board, nozzle, feeder, part, designator), what cannot be told apart, and the trim that each asks for, µm.',
+		input: z.object({
+			rows: z.array(offsetRow).max(100_000)
+		}),
+		example: { rows: OFFSET_ROWS },
+		run: ({ rows }) => {
+			const report = offsetCauses(rows);
+			return { ...report, trims: report.causes.map(trimFor) };
+		}
+	}),
+	calculation({
+		name: 'trim_effect',
+		summary: 'Whether an offset went away since it was trimmed, from placements that are younger than the trim.',
+		input: z.object({
+			trim: z.object({ level: z.enum(TRIM_LEVELS), name, dxUm: z.number(), dyUm: z.number() }),
+			rows: z.array(offsetRow).max(100_000)
+		}),
+		example: { trim: { level: 'feeder', name: '14', dxUm: -40, dyUm: 0 }, rows: OFFSET_ROWS },
+		run: ({ trim, rows }) => trimEffect(trim, rows)
 	}),
 	calculation({
 		name: 'pick_causes',

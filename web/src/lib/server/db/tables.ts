@@ -13,13 +13,13 @@ import type { FirstBoardMode, ReadyCode, ReadyItem } from "@keen-relay/core/line
 import type { MoistureLevel, PackageField, PadClass, ReelEventKind, ReelKind } from "@keen-relay/core/parts";
 import type { FluxClass, JarEventKind, JarFacts, PasteRules, PowderType } from "@keen-relay/core/paste";
 import type { Action, Approval, Locale, Role, UnitSystem } from "@keen-relay/core/people";
-import type { NozzlePicks } from "@keen-relay/core/placement";
+import type { NozzlePicks, TrimLevel } from "@keen-relay/core/placement";
 import type { MisprintedPanel, PrintRecipe, ReprintDecision, TrialFactor, TrialRange, TrialSetting } from "@keen-relay/core/printing";
 import type { BoardBuild, OvenRecipe, PasteWindow, ProfileLog } from "@keen-relay/core/reflow";
 import type { Holiday, ShiftPattern } from "@keen-relay/core/schedule";
 import type { StencilRules, TransferFit, TransferGroup, TransferModel, Wall } from "@keen-relay/core/stencil";
 import type { CameTo, HoldKind } from "@keen-relay/core/trace";
-import type { StationState, TableView, Undo } from "$lib/model/types.ts";
+import type { KeptOffset, StationState, TableView, Undo } from "$lib/model/types.ts";
 import type { StationRole } from "$lib/stations/index.ts";
 import type { Purpose } from "$lib/stations/kind.ts";
 import type { ColumnType, GeneratedAlways } from "kysely";
@@ -300,6 +300,7 @@ export interface InspectionVisit {
   circuit: number;
   endedAt: Timestamp;
   id: Generated<number>;
+  offsets: JsonOf<KeptOffset[]> | null;
   passId: number;
   result: "pass" | "fail" | "abort";
   startedAt: Timestamp;
@@ -958,6 +959,28 @@ export interface TransferFit2 {
   wall: Wall | null;
 }
 
+export interface Trim {
+  afterOven: boolean;
+  at: Timestamp;
+  boardSideId: number;
+  dataFrom: Timestamp;
+  dxUm: number;
+  dyUm: number;
+  expiresAt: Timestamp;
+  feeder: string | null;
+  id: Generated<number>;
+  level: TrimLevel;
+  name: string;
+  panels: number;
+  personId: string;
+  placements: number;
+  revision: number;
+  stationId: number;
+  undoneAt: Timestamp | null;
+  wasDxUm: number;
+  wasDyUm: number;
+}
+
 export interface UnitFactor {
   createdAt: Timestamp;
   createdBy: string;
@@ -1079,6 +1102,7 @@ export interface DB {
   stop: Stop;
   stopReason: StopReason;
   transferFit: TransferFit2;
+  trim: Trim;
   unitFactor: UnitFactor;
   user: User;
   verification: Verification;

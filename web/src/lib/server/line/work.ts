@@ -13,6 +13,7 @@ import { lineOf } from '../queries/bead.ts';
 import { machineData } from '$lib/stations/index.ts';
 import { nozzlesNow } from '../queries/nozzles.ts';
 import { stationsOf } from '../queries/stations.ts';
+import { trimsOf } from '../queries/trims.ts';
 import { openHolds } from '../queries/holds.ts';
 import { currentRun, drainingRun, nextSerial, waitingPanels } from '../queries/runs.ts';
 
@@ -72,15 +73,23 @@ export async function workOf(lineId: number) {
 			padClass: a.padClass,
 			refDes: a.refDes
 		})),
-		parts: side.parts.filter((part) => part.fitted).map(({ refDes, packageName, partNumber }) => ({ refDes, packageName, partNumber })),
-		machines: await withNozzles(lineId, feeders),
+		parts: side.parts
+			.filter((part) => part.fitted)
+			.map(({ refDes, packageName, partNumber, rotationDeg }) => ({ refDes, packageName, partNumber, rotationDeg })),
+		machines: await withNozzles(lineId, run.boardSideId, feeders),
 		recipe: run.recipe
 	};
 }
 
-async function withNozzles<T extends { name: string }>(lineId: number, machines: readonly T[]) {
-	const [stations, nozzles] = await Promise.all([stationsOf(lineId), nozzlesNow()]);
-	return machines.map((machine) => {
+async function withNozzles<T extends { name: string }>(lineId: number, boardSideId: number, machines: readonly T[]) {
+	const [stations, nozzles, nowMs] = await Promise.all([stationsOf(lineId), nozzlesNow(), plantNow()]);
+	const trims = await Promise.all(
+		machines.map(({ name }) => {
+			const station = stations.find((s) => s.name === name);
+			return station ? trimsOf(station.id, boardSideId, nowMs) : [];
+		})
+	);
+	return machines.map((machine, m) => {
 		const station = stations.find((s) => s.name === machine.name);
 		return {
 			...machine,
@@ -88,7 +97,9 @@ async function withNozzles<T extends { name: string }>(lineId: number, machines:
 			/** When its nozzles were last cleaned. */
 			cleanedMs: Object.fromEntries(
 				nozzles.flatMap(({ stationId, name, caredAt }) => (stationId === station?.id && caredAt ? [[name, caredAt.getTime()]] : []))
-			)
+			),
+			/** What the machine adds to where its program places. */
+			trims: trims[m]!.flatMap(({ level, name, dxUm, dyUm, inUse }) => (inUse ? [{ level, name, dxUm, dyUm }] : []))
 		};
 	});
 }
@@ -99,12 +110,17 @@ export async function feedersOf(run: { id: number; plan: LinePlan }) {
 	return run.plan.machines.map((machine) => ({
 		name: machine.machine,
 		cycleS: machine.totalS,
-		feeders: machine.loadList.map(({ slot, partNumber, perPanel, supply }) => {
+		/** What each spindle places, in the order in which the head goes: designator, circuit, spindle; null where the way was not kept. */
+		placements:
+			machine.head?.cycles.flatMap(({ held, order }) => order.map((spindle) => [...held[spindle]!, spindle] as [string, number, number])) ??
+			null,
+		feeders: machine.loadList.map(({ slot, partNumber, perPanel, supply, refDes }) => {
 			const reel = loaded.get(`${machine.machine}/${slot}`);
 			return {
 				slot,
 				partNumber,
 				perPanel,
+				refDes,
 				reelPieces: supply.pieces,
 				tapeMm: supply.widthMm,
 				pitchMm: supply.pitchMm,

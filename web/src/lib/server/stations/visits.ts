@@ -1,11 +1,16 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
+import type { KeptOffset } from '$lib/model/types.ts';
 import { insertRows, ROWS_AT_ONCE } from '../db/insert-rows.ts';
 import { attempt, moment, panel, says, type Said } from './message-parts.ts';
 import { Claims, type BatchFacts, type BatchPass, type BatchStation, type PassRows, type Taker } from './module.ts';
 
 /** A visit of one circuit to an inspection or a test, with what was called. */
-export const visitOf = <const T extends string>(type: T, words: string) =>
+export const visitOf = <const T extends string, S extends z.ZodRawShape = Record<never, never>>(
+	type: T,
+	words: string,
+	more: S = {} as S
+) =>
 	says(type, words, ['line', 'results'], {
 		panel,
 		circuit: z.int().nonnegative().max(1000).meta({ title: 'Circuit, the first is 0' }),
@@ -23,10 +28,26 @@ export const visitOf = <const T extends string>(type: T, words: string) =>
 			)
 			.max(10_000)
 			.default([])
-			.meta({ title: 'Calls' })
+			.meta({ title: 'Calls' }),
+		...more
 	});
 
-type Visit = Said<ReturnType<typeof visitOf<string>>>;
+/** What an optical inspection may measure beside what it calls. */
+export const OFFSETS = {
+	offsets: z
+		.array(
+			z.object({
+				refDes: z.string().trim().min(1).max(40).meta({ title: 'Part' }),
+				dxUm: z.number().min(-20_000).max(20_000).meta({ title: 'Right of where it should be', unit: 'µm' }),
+				dyUm: z.number().min(-20_000).max(20_000).meta({ title: 'Up from it', unit: 'µm' })
+			})
+		)
+		.max(20_000)
+		.default([])
+		.meta({ title: 'Where parts sit, along the panel' })
+};
+
+type Visit = Said<ReturnType<typeof visitOf<string>>> & { offsets?: { refDes: string; dxUm: number; dyUm: number }[] };
 
 export const VISIT_ROWS: PassRows = {
 	table: 'inspection_visit',
@@ -67,7 +88,10 @@ export function visitTaker({ trx }: BatchFacts): Taker<Visit> {
 							attempt: m.attempt,
 							startedAt: new Date(m.startedAt),
 							endedAt: new Date(m.at),
-							result: m.result
+							result: m.result,
+							offsets: m.offsets?.length
+								? JSON.stringify(m.offsets.map(({ refDes, dxUm, dyUm }): KeptOffset => [refDes, dxUm, dyUm]))
+								: null
 						}))
 					)
 					.returning(['id', 'passId', 'stationId', 'circuit', 'attempt'])

@@ -114,6 +114,13 @@ const REVERSE: Reversals = {
 	async rights(trx, actor, { action, before }) {
 		await writeRule(trx, actor.id, action, before);
 	},
+	async trim(trx, _actor, { id }) {
+		await trx
+			.updateTable('trim')
+			.set({ undoneAt: new Date(await plantNow()) })
+			.where('id', '=', id)
+			.execute();
+	},
 	async quarantine(trx, _actor, { id }) {
 		await trx.updateTable('messageQuarantine').set({ state: 'open', settledBy: null, settledAt: null }).where('id', '=', id).execute();
 	}

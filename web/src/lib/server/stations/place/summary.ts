@@ -2,6 +2,8 @@ import { judgeDocked, judgeRound, piecesLeft } from '@keen-relay/core/feeders';
 import { judgeOwnPace } from '@keen-relay/core/line';
 import { SPLICE_LEAD_S, spliceDues } from '@keen-relay/core/schedule';
 import type { LoadedReel } from '../../queries/results.ts';
+import { stationsOf } from '../../queries/stations.ts';
+import { offsetsOf } from './offsets.ts';
 import { slotsOf, type SlotState } from '../../queries/slots.ts';
 import { picksOf, wearingAt } from './picks.ts';
 import { runOutOf } from './run-out.ts';
@@ -29,7 +31,13 @@ export async function placeSummary(station: StationRow, line: LineContext): Prom
 	const { run, nowMs, pace, cycles, toGo } = line;
 	if (!run) return noRun();
 	const plan = run.plan.machines.find((m) => m.machine === station.name);
-	const [picks, care, { slots, loaded, ahead }] = await Promise.all([picksOf(station, run), wearingAt(station.id), sharedOf(line, run)]);
+	const [picks, care, { slots, loaded, ahead }, stations] = await Promise.all([
+		picksOf(station, run),
+		wearingAt(station.id),
+		sharedOf(line, run),
+		stationsOf(line.lineId)
+	]);
+	const offsets = await offsetsOf(station, stations, run, nowMs);
 	// A stop that no order of splices avoids is said where it happens, while somebody can still be called; what is due now stands in next up.
 	const late =
 		ahead &&
@@ -47,6 +55,7 @@ export async function placeSummary(station: StationRow, line: LineContext): Prom
 		parts: [
 			{ verdict: judgeOwnPace(station.name, cyclesS, plannedS, pace), where: '', right: null },
 			{ verdict: picks.verdict, where: '/picks', right: null },
+			...(offsets.report.rows > 0 ? [{ verdict: offsets.verdict, where: '/trims', right: 'trim.accept' as const }] : []),
 			...(care.verdict ? [{ verdict: care.verdict, where: '/picks', right: 'feeder.keep' as const }] : []),
 			...(docked ? [{ verdict: docked, where: '', right: 'feeder.load' as const }] : []),
 			...(round && round.level !== 'good' ? [{ verdict: round, where: '/run-out', right: 'feeder.load' as const }] : [])

@@ -24,9 +24,10 @@ export const GET = route({
 					held: work.held,
 					reprint: work.reprint,
 					beadG: work.beadG,
-					reels: work.machines.map(({ name, feeders, cleanedMs }) => ({
+					reels: work.machines.map(({ name, feeders, cleanedMs, trims }) => ({
 						name,
 						cleanedMs,
+						trims,
 						feeders: feeders.map(({ slot, left, reel }) => ({ slot, left, reel }))
 					}))
 				},
