@@ -7,8 +7,8 @@
 </script>
 
 {#if draft.offered}
-	<div class="flex items-center gap-3 border border-copper bg-sheet px-3 py-2" role="status" data-testid="draft">
-		<span class="min-w-0 flex-1"
+	<div class="flex flex-wrap items-center gap-3 border border-copper bg-sheet px-3 py-2" role="status" data-testid="draft">
+		<span class="min-w-48 flex-1"
 			>You left this unfinished, {dayTime(draft.offered.savedAt, page.data.plant?.timeZone ?? 'UTC')}. {draft.meanwhile}</span
 		>
 		<button class="btn h-11 btn-primary" type="button" onclick={() => draft.accept()}>Go on with it</button>

@@ -23,7 +23,7 @@
 </script>
 
 <dialog bind:this={dialog} class="modal" onclose={() => working.close()} aria-label="Working">
-	<div class="modal-box max-h-[88vh] max-w-4xl border border-line bg-sheet p-6 shadow-none">
+	<div class="modal-box max-h-[88vh] max-w-4xl border border-line bg-sheet px-6 pt-6 pb-0 shadow-none">
 		{#if working.open}
 			{@const verdict = working.open}
 			<h2 class="flex items-center gap-3 text-xl font-semibold">
@@ -57,7 +57,9 @@
 				/>
 			</div>
 		{/if}
-		<form method="dialog" class="mt-5 text-right"><button class="btn border-ink bg-transparent">Close</button></form>
+		<form method="dialog" class="sticky bottom-0 bg-sheet py-4 text-right">
+			<button class="btn border-ink bg-transparent">Close</button>
+		</form>
 	</div>
 	<form method="dialog" class="modal-backdrop"><button aria-label="Close">close</button></form>
 </dialog>

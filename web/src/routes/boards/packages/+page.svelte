@@ -61,7 +61,7 @@
 						figures: true,
 						class: 'font-semibold whitespace-nowrap'
 					},
-					{ id: 'source', title: 'Source', value: (f) => f.source, cell: entered, class: 'min-w-48' }
+					{ id: 'source', title: 'Source', value: (f) => f.source, cell: entered, class: 'min-w-28 text-sm' }
 				]}
 				empty="Nothing is known of it."
 			/>

@@ -19,7 +19,7 @@ import { trimsOf, type KeptTrim } from '../../queries/trims.ts';
 import type { CurrentRun } from '../summary.ts';
 
 /** So many panels show an offset of 15 µm of what a nozzle or a slot places; what was mended is soon forgotten. */
-export const OFFSET_PANELS = 20;
+const OFFSET_PANELS = 20;
 /** The line's strip asks again and again: what came in meanwhile is reckoned with after this time. */
 const AFRESH_MS = 5000;
 

@@ -30,7 +30,7 @@ export async function placeStory({ id, runId }: { id: number; runId: number }): 
 			at: p.placedAt,
 			what: p.name,
 			level: null,
-			text: `${p.cycleS.toFixed(1)} s, ${Object.values(p.lost).reduce((a, b) => a + b, 0)} picks lost`,
+			text: `${p.cycleS.toFixed(1)} s, ${lostWords(Object.values(p.lost).reduce((a, b) => a + b, 0))}`,
 			notes: []
 		})),
 		used: [
@@ -43,3 +43,5 @@ export async function placeStory({ id, runId }: { id: number; runId: number }): 
 		]
 	};
 }
+
+const lostWords = (n: number): string => `${n} ${n === 1 ? 'pick' : 'picks'} lost`;

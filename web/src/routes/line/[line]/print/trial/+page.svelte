@@ -201,7 +201,7 @@
 	{#snippet side()}
 		<DoNext actions={verdict.doNext} />
 		{#if trial === null || trial.endedAt !== null}
-			<label class="flex items-center justify-between text-sm"
+			<label class="flex items-center justify-between gap-3 text-sm"
 				><span class="text-soft">Panels a setting, an even number</span><NumberField
 					bare
 					label="Panels a setting, an even number"

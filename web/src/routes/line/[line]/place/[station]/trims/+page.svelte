@@ -72,10 +72,10 @@
 <StationFrame verdict={data.verdict}>
 	{#snippet about()}
 		{#if offsets && offsets.report.rows > 0}
-			{offsets.report.rows} placements on {offsets.report.panels} panels{offsets.since ? ` since ${dayTime(offsets.since, zone)}` : ''}, {data.latest}
-			at most, measured {offsets.afterOven
-				? 'after the oven: chips and ball grids are left out, solder pulls them into place'
-				: 'before the oven, while nothing pulls them'}. One designator spreads by {fixed(offsets.report.sigmaUm, 0)} µm.
+			The latest {offsets.report.panels} panels{offsets.since ? ` since ${dayTime(offsets.since, zone)}` : ''}, {offsets.report.rows} placements,
+			measured {offsets.afterOven
+				? 'after the oven: chips and ball grids, which solder pulls into place, are left out'
+				: 'before the oven'}.
 		{/if}
 	{/snippet}
 	{#snippet picture()}
@@ -85,7 +85,7 @@
 					<OffsetMap panel={data.side.panel} circuit={data.side} spots={offsets.spots} {marked} />
 				</div>
 				<div class="max-h-[38%] shrink-0 overflow-y-auto">
-					{#snippet mark(c: OffsetCause)}<LevelMark level={c === chosen ? 'act' : 'watch'} />{/snippet}
+					{#snippet mark(c: OffsetCause)}<LevelMark level={keyOf(c) === keyOf(chosen!) ? 'act' : 'watch'} />{/snippet}
 					<DataTable
 						small
 						whole
@@ -94,7 +94,7 @@
 						testid="offset-causes"
 						rows={causes}
 						key={keyOf}
-						picked={(c) => c === chosen}
+						picked={(c) => chosen !== null && keyOf(c) === keyOf(chosen)}
 						onpick={(c) => (picked = keyOf(c))}
 						columns={[
 							{ id: 'mark', title: '', value: () => null, cell: mark, class: 'w-6' },
@@ -122,7 +122,7 @@
 			/>
 			{#if chosen}
 				<section class="flex flex-col gap-2" data-testid="trim-act">
-					<p class="font-semibold">{causeNext(chosen)}</p>
+					{#if nth > 0}<p class="font-semibold">{causeNext(chosen)}</p>{/if}
 					{#if ask}
 						<button class="btn min-h-16 text-lg btn-primary" disabled={!can('trim.accept')} onclick={accept}
 							>Trim {trimName(ask)}: {offsetWords(ask)}{frame(ask.level)}</button

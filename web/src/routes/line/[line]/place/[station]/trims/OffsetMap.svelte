@@ -20,7 +20,7 @@
 
 	const EDGE = 2;
 	/** Writing is as large on the screen whatever the panel's size. */
-	const em = $derived(Math.max(panel.widthMm / 44, panel.heightMm / 24));
+	const em = $derived(Math.max(panel.widthMm / 40, panel.heightMm / 20));
 	/** Offsets are drawn so much larger that 50 µm is a line that can be read. */
 	const larger = $derived((2.4 * em) / 0.05);
 	const y = (mm: number) => panel.heightMm - mm + EDGE;
