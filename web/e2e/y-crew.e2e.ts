@@ -34,6 +34,13 @@ test('the demo’s crew proves a set-up, loads the slots and releases the first 
 		const [work, { missing, held }] = await Promise.all([workNow(), ready()]);
 		return { printed: work?.printed, held, missing, mayPrint: work?.mayPrint };
 	};
+	// Nobody has looked at what a panel has not been through yet.
+	await expect.poll(async () => (await stands()).printed, { timeout: 60_000 }).toBeGreaterThan(0);
+	const early = await page.request.post(`/api/v1/runs/${runId}/first-board/checks`, {
+		data: { keys: ['oven'], right: true, panel: `${number}-0001` }
+	});
+	expect(early.status()).toBe(422);
+	expect((await early.json()).message).toContain(`${number}-0001 has not been through Oven yet`);
 	await expect.poll(stands, { timeout: 180_000 }).toMatchObject({ printed: 5 });
 	const { machines } = await (await page.request.get(`/api/v1/lines/${LINE}/feeders`)).json();
 	for (const { feeders } of machines)

@@ -13,12 +13,22 @@ const KNOWN = { never: false, newRevisions: [], newLots: [], wrongBefore: false 
 const FACTS: FirstBoardFacts = {
 	paste: { lots: ['L-1'], stencil: 'S-1', printRecipe: 2 },
 	slots: [
-		{ station: 'Place 1', slot: 5, partNumber: 'R-10K', value: '10k', refDes: ['R1', 'R2'], feeder: 'F-1', reel: 'E-1', lot: 'M-1' },
-		{ station: 'Place 2', slot: 7, partNumber: 'U-1', value: 'U-1', refDes: ['U1'], feeder: 'F-2', reel: 'E-2', lot: 'M-2' }
+		{
+			station: 'Place 1',
+			slot: 5,
+			partNumber: 'R-10K',
+			value: '10k',
+			refDes: ['R1', 'R2'],
+			feeder: 'F-1',
+			reel: 'E-1',
+			lot: 'M-1',
+			trims: []
+		},
+		{ station: 'Place 2', slot: 7, partNumber: 'U-1', value: 'U-1', refDes: ['U1'], feeder: 'F-2', reel: 'E-2', lot: 'M-2', trims: [] }
 	],
-	placers: [{ station: 'Place 1', program: 3, nozzlesMs: null }],
+	placers: [{ station: 'Place 1', program: 3, nozzlesMs: null, trims: [] }],
 	byHand: [{ partNumber: 'J-1', refDes: ['J1'] }],
-	oven: { recipe: 4 }
+	oven: { station: 'Oven', recipe: 4 }
 };
 const items = firstBoardItems(FACTS);
 const said = (key: string, over: Partial<FirstBoardAnswer> = {}): FirstBoardAnswer => ({
@@ -50,9 +60,24 @@ describe('hold or roll', () => {
 	});
 });
 
+describe('a trim', () => {
+	const again = (facts: FirstBoardFacts) => firstBoardLines(firstBoardItems(facts), all).filter(({ mark }) => mark === 'again');
+
+	test('of a slot’s parts opens that slot’s line again and no other; one of the whole program its placer’s', () => {
+		const [first, second] = FACTS.slots;
+		expect(again({ ...FACTS, slots: [{ ...first!, trims: [2] }, second!] }).map(({ key }) => key)).toEqual(['slot Place 1 5']);
+		const [placer] = FACTS.placers;
+		const whole = again({ ...FACTS, placers: [{ ...placer!, trims: [1, 3] }] });
+		expect(whole.map(({ key }) => key)).toEqual(['placer Place 1']);
+		expect(whole[0]!.rests).toMatch(/, trim 1, 3$/);
+		expect(again(FACTS)).toEqual([]);
+	});
+});
+
 describe('the checklist', () => {
 	test('is made from the run, in the order in which boards travel', () => {
 		expect(items.map(({ key }) => key)).toEqual(['paste', 'slot Place 1 5', 'slot Place 2 7', 'placer Place 1', 'hand J-1', 'oven']);
+		expect(items.map(({ through }) => through)).toEqual([null, 'Place 1', 'Place 2', 'Place 1', null, 'Oven']);
 		expect(items[1]!.look).toBe('R-10K 10k: value, polarity, place of R1 R2');
 		expect(items[2]!.look).toBe('U-1: value, polarity, place of U1');
 	});

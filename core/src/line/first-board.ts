@@ -50,14 +50,18 @@ export interface FirstBoardFacts {
 		feeder: string | null;
 		reel: string | null;
 		lot: string | null;
+		/** Revisions of the trims that move its parts. */
+		trims: readonly number[];
 	}[];
 	placers: readonly {
 		station: string;
 		program: number;
 		/** When its nozzles were last cared for or changed, ms. */ nozzlesMs: number | null;
+		/** Revisions of the trims that move all that it places. */
+		trims: readonly number[];
 	}[];
 	byHand: readonly { partNumber: string; refDes: readonly string[] }[];
-	oven: { recipe: number };
+	oven: { station: string | null; recipe: number };
 }
 
 /** A line of the checklist. */
@@ -70,9 +74,13 @@ export interface FirstBoardItem {
 	look: string;
 	/** What the answer rests on; another one opens the line again. */
 	rests: string;
+	/** The machine that a panel must have been through to be looked at; null: it is enough that it is printed. */
+	through: string | null;
 }
 
 const few = (refDes: readonly string[]) => `${refDes.slice(0, 6).join(' ')}${refDes.length > 6 ? ` and ${refDes.length - 6} more` : ''}`;
+
+const trimmed = (trims: readonly number[]) => (trims.length ? `, trim ${trims.join(', ')}` : '');
 
 /** The checklist of a first board, made from what the run is built with, in the order in which boards travel. */
 export function firstBoardItems(f: FirstBoardFacts): FirstBoardItem[] {
@@ -81,31 +89,36 @@ export function firstBoardItems(f: FirstBoardFacts): FirstBoardItem[] {
 			key: 'paste',
 			where: 'Print',
 			look: 'Deposits in place, whole, none bridged, right under the finest parts',
-			rests: `paste lot ${f.paste.lots.join(', ') || 'unknown'}, stencil ${f.paste.stencil || 'unknown'}, print recipe ${f.paste.printRecipe ?? 'none'}`
+			rests: `paste lot ${f.paste.lots.join(', ') || 'unknown'}, stencil ${f.paste.stencil || 'unknown'}, print recipe ${f.paste.printRecipe ?? 'none'}`,
+			through: null
 		},
 		...f.slots.map((s) => ({
 			key: `slot ${s.station} ${s.slot}`,
 			where: `${s.station}, slot ${s.slot}`,
 			look: `${s.partNumber}${s.value && s.value !== s.partNumber ? ` ${s.value}` : ''}: value, polarity, place of ${few(s.refDes)}`,
-			rests: `reel ${s.reel ?? 'none'}, lot ${s.lot ?? 'unknown'}, feeder ${s.feeder ?? 'none'}`
+			rests: `reel ${s.reel ?? 'none'}, lot ${s.lot ?? 'unknown'}, feeder ${s.feeder ?? 'none'}${trimmed(s.trims)}`,
+			through: s.station
 		})),
 		...f.placers.map((p) => ({
 			key: `placer ${p.station}`,
 			where: p.station,
 			look: 'Parts centred on their pads, pressed into the paste, none lost or turned',
-			rests: `program ${p.program}${p.nozzlesMs === null ? '' : `, nozzles as of ${new Date(p.nozzlesMs).toISOString()}`}`
+			rests: `program ${p.program}${p.nozzlesMs === null ? '' : `, nozzles as of ${new Date(p.nozzlesMs).toISOString()}`}${trimmed(p.trims)}`,
+			through: p.station
 		})),
 		...f.byHand.map((hand) => ({
 			key: `hand ${hand.partNumber}`,
 			where: 'By hand',
 			look: `${hand.partNumber}: placed, the right way round, pressed down: ${few(hand.refDes)}`,
-			rests: 'this run'
+			rests: 'this run',
+			through: null
 		})),
 		{
 			key: 'oven',
 			where: 'After the oven',
 			look: 'Joints wetted, no bridges, no parts on end; the board not scorched or bent',
-			rests: `oven recipe ${f.oven.recipe}`
+			rests: `oven recipe ${f.oven.recipe}`,
+			through: f.oven.station
 		}
 	];
 }

@@ -91,7 +91,9 @@ export class Draft<T> {
 	/** What changed since the draft was begun; empty where nothing did. */
 	get meanwhile(): string {
 		const now = this.of.base();
-		return this.offered && this.offered.base !== now ? `It was begun from ${this.offered.base}; now ${now} stands.` : '';
+		if (!this.offered || this.offered.base === now) return '';
+		// What it was begun from may be nothing now: a file that nobody has chosen again.
+		return `It was begun from ${this.offered.base || 'nothing'}${now ? `; now ${now} stands` : ''}.`;
 	}
 
 	accept(): void {

@@ -15,6 +15,8 @@ import { ruleNow } from '../plant/rules.ts';
 import { nozzlesNow } from '../queries/nozzles.ts';
 import { currentRun } from '../queries/runs.ts';
 import type { CurrentRun } from '../stations/summary.ts';
+import { sql } from 'kysely';
+import { trimsOf } from '../queries/trims.ts';
 import { slotsOf } from '../queries/slots.ts';
 import { stationsOf } from '../queries/stations.ts';
 
@@ -117,6 +119,7 @@ export async function firstBoardOf(run: CurrentRun, lineId: number, nowMs: numbe
 			.execute(),
 		run.firstBoardBy === null ? null : db.selectFrom('user').select('name').where('id', '=', run.firstBoardBy).executeTakeFirst()
 	]);
+	const trims = await trimsInUse(run, stations, nowMs);
 	const codes = slots.flatMap((s) => s.reel ?? s.reported ?? []);
 	const reels = codes.length ? await db.selectFrom('reel').select(['code', 'makerLot']).where('code', 'in', codes).execute() : [];
 	const lotOf = new Map(reels.map(({ code, makerLot }) => [code, makerLot]));
@@ -134,17 +137,28 @@ export async function firstBoardOf(run: CurrentRun, lineId: number, nowMs: numbe
 					refDes,
 					feeder: at?.feeder ?? null,
 					reel,
-					lot: (reel && lotOf.get(reel)) || null
+					lot: (reel && lotOf.get(reel)) || null,
+					trims: trims
+						.filter((t) => t.station === machine)
+						.filter(
+							(t) => t.name === { feeder: String(slot), part: partNumber, ref: refDes.find((r) => r === t.name), program: '' }[t.level]
+						)
+						.map((t) => t.revision)
 				};
 			})
 		),
 		placers: run.plan.machines.map(({ machine }) => {
 			const id = stations.find((s) => s.name === machine)?.id;
 			const cared = nozzles.flatMap((n) => (n.stationId === id && n.caredAt ? [n.caredAt.getTime()] : []));
-			return { station: machine, program: run.programRevision, nozzlesMs: cared.length ? Math.max(...cared) : null };
+			return {
+				station: machine,
+				program: run.programRevision,
+				nozzlesMs: cared.length ? Math.max(...cared) : null,
+				trims: trims.filter((t) => t.station === machine && t.level === 'program').map((t) => t.revision)
+			};
 		}),
 		byHand: run.plan.byHand,
-		oven: { recipe: run.recipeRevision }
+		oven: { station: stations.find((s) => s.role === 'oven')?.name ?? null, recipe: run.recipeRevision }
 	});
 	const lines = firstBoardLines(items, answers);
 	const released = run.firstBoardAt && { by: releaser?.name ?? 'somebody', atMs: run.firstBoardAt.getTime() };
@@ -159,6 +173,23 @@ export async function firstBoardOf(run: CurrentRun, lineId: number, nowMs: numbe
 		through: run.finished,
 		before: panels.filter(({ printedAt }) => !released || printedAt.getTime() < released.atMs).length
 	};
+}
+
+/** What the placers of a line add to their programs in a run. */
+async function trimsInUse(run: CurrentRun, stations: readonly { id: number; name: string; role: string }[], nowMs: number) {
+	const placers = stations.filter((s) => s.role === 'place');
+	const trims = await Promise.all(placers.map((s) => trimsOf(s.id, run.boardSideId, nowMs)));
+	return placers.flatMap(({ name }, i) => trims[i]!.filter((t) => t.inUse).map((t) => ({ ...t, station: name })));
+}
+
+/** Panels of a run as they were printed, with the placers and ovens that they have been through. */
+async function throughWhat(runId: number): Promise<Map<string, Set<string>>> {
+	const { rows } = await sql<{ serial: string; machines: string[] }>`
+		select panel.serial, array(
+			select station.name from station where station.id in (
+				select station_id from placement_report where pass_id = pass.id union select station_id from oven_pass where pass_id = pass.id)) as machines
+		from panel_pass pass join panel on panel.id = pass.panel_id where pass.run_id = ${runId} order by pass.printed_at, pass.id`.execute(db);
+	return new Map(rows.map(({ serial, machines }) => [serial, new Set(machines)]));
 }
 
 async function answersOf(runId: number): Promise<FirstBoardAnswer[]> {
@@ -194,15 +225,13 @@ export async function checkFirstBoard(
 		(key) => board.lines.find((l) => l.key === key) ?? refuse('keys', key, `The first board of ${run.number} has no such line.`)
 	);
 	if (!right && note === '') refuse('note', note, 'Say what is wrong with it.');
-	const looked = panel ?? board.panels[0]!;
-	const known = await db
-		.selectFrom('panelPass')
-		.innerJoin('panel', 'panel.id', 'panelPass.panelId')
-		.select('panel.serial')
-		.where('panelPass.runId', '=', runId)
-		.where('panel.serial', '=', looked)
-		.executeTakeFirst();
-	if (!known) refuse('panel', looked, `${looked} was not printed in this run.`);
+	const panels = await throughWhat(runId);
+	const waits = (machines: ReadonlySet<string>) => looks.find(({ through }) => through !== null && !machines.has(through)) ?? null;
+	// Nobody looks at what has not been done to a panel yet.
+	const looked = panel ?? [...panels].find(([, machines]) => !waits(machines))?.[0] ?? board.panels[0]!;
+	const machines = panels.get(looked) ?? refuse('panel', looked, `${looked} was not printed in this run.`);
+	const early = waits(machines);
+	if (early) refuse('panel', looked, `${looked} has not been through ${early.through} yet: look at ${early.where} when it has.`);
 	await db.transaction().execute(async (trx) => {
 		await trx
 			.insertInto('firstBoardCheck')

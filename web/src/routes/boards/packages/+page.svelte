@@ -42,7 +42,8 @@
 	{#if chosen}
 		<aside class="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-line pb-3 pl-5">
 			<h2 class="text-xl font-semibold">{chosen.name}</h2>
-			{#snippet entered(fact: Package['facts'][number])}<span class={fact.entered ? '' : 'text-soft'}>{fact.source}</span>{/snippet}
+			{#snippet what(fact: Package['facts'][number])}{PACKAGE_FIELDS[fact.field].words}
+				<span class="block text-sm {fact.entered ? '' : 'text-soft'}">{fact.source}</span>{/snippet}
 			<DataTable
 				whole
 				small
@@ -52,7 +53,7 @@
 				rows={chosen.facts}
 				key={(fact) => fact.field}
 				columns={[
-					{ id: 'what', title: 'What', value: (f) => PACKAGE_FIELDS[f.field].words },
+					{ id: 'what', title: 'What, and who says so', value: (f) => PACKAGE_FIELDS[f.field].words, cell: what },
 					{
 						id: 'value',
 						title: 'Value',
@@ -61,7 +62,7 @@
 						figures: true,
 						class: 'font-semibold whitespace-nowrap'
 					},
-					{ id: 'source', title: 'Source', value: (f) => f.source, cell: entered, class: 'min-w-28 text-sm' }
+					{ id: 'source', title: 'Source', value: (f) => f.source, away: true }
 				]}
 				empty="Nothing is known of it."
 			/>
