@@ -37,6 +37,7 @@ const PAGES = [
 	'/line/1/place/3',
 	'/line/1/place/4',
 	'/line/1/place/3/run-out',
+	'/line/1/place/3/trims',
 	'/line/1/place/3/picks',
 	'/line/1/place/3/program',
 	'/line/1/oven',
