@@ -94,7 +94,7 @@ describe('the checklist', () => {
 			open: ['slot Place 2 7']
 		},
 		{ what: 'a nozzle', facts: { ...FACTS, placers: [{ ...FACTS.placers[0]!, nozzlesMs: 5000 }] }, open: ['placer Place 1'] },
-		{ what: 'another oven recipe', facts: { ...FACTS, oven: { recipe: 5 } }, open: ['oven'] },
+		{ what: 'another oven recipe', facts: { ...FACTS, oven: { ...FACTS.oven, recipe: 5 } }, open: ['oven'] },
 		{ what: 'another paste lot', facts: { ...FACTS, paste: { ...FACTS.paste, lots: ['L-1', 'L-2'] } }, open: ['paste'] }
 	])('$what opens just its lines again', ({ facts, open }) => {
 		const lines = firstBoardLines(firstBoardItems(facts), all);
