@@ -79,13 +79,18 @@ export async function firstBoardModeOf(run: CurrentRun, lineId: number, nowMs: n
 	});
 }
 
+/** So many of the first panels, and of the latest, are offered to be looked at. */
+const FEW = 6;
+
 export interface FirstBoard {
 	lines: FirstBoardLine[];
 	verdict: ReturnType<typeof judgeFirstBoard>;
 	mode: 'hold' | 'roll';
 	why: string[];
-	/** The panels of the run that were printed first: on which it is looked at. */
+	/** Panels of the run on which it is looked at: those that were printed first, and the latest. */
 	panels: string[];
+	/** The placers and ovens that each of them has been through. */
+	been: Record<string, string[]>;
 	released: { by: string; atMs: number } | null;
 	/** Panels of the run that have left the line. */
 	through: number;
@@ -119,7 +124,9 @@ export async function firstBoardOf(run: CurrentRun, lineId: number, nowMs: numbe
 			.execute(),
 		run.firstBoardBy === null ? null : db.selectFrom('user').select('name').where('id', '=', run.firstBoardBy).executeTakeFirst()
 	]);
-	const trims = await trimsInUse(run, stations, nowMs);
+	const serials = panels.map(({ serial }) => serial);
+	const few = serials.filter((_, i) => i < FEW || i >= serials.length - FEW);
+	const [trims, been] = await Promise.all([trimsInUse(run, stations, nowMs), throughWhat(run.id, few)]);
 	const codes = slots.flatMap((s) => s.reel ?? s.reported ?? []);
 	const reels = codes.length ? await db.selectFrom('reel').select(['code', 'makerLot']).where('code', 'in', codes).execute() : [];
 	const lotOf = new Map(reels.map(({ code, makerLot }) => [code, makerLot]));
@@ -168,7 +175,8 @@ export async function firstBoardOf(run: CurrentRun, lineId: number, nowMs: numbe
 		verdict: judgeFirstBoard(of),
 		mode: run.firstBoard,
 		why: run.firstBoardWhy,
-		panels: panels.slice(0, 12).map(({ serial }) => serial),
+		panels: few,
+		been: Object.fromEntries(few.map((serial) => [serial, [...(been.get(serial) ?? [])]])),
 		released,
 		through: run.finished,
 		before: panels.filter(({ printedAt }) => !released || printedAt.getTime() < released.atMs).length
@@ -182,13 +190,15 @@ async function trimsInUse(run: CurrentRun, stations: readonly { id: number; name
 	return placers.flatMap(({ name }, i) => trims[i]!.filter((t) => t.inUse).map((t) => ({ ...t, station: name })));
 }
 
-/** Panels of a run as they were printed, with the placers and ovens that they have been through. */
-async function throughWhat(runId: number): Promise<Map<string, Set<string>>> {
+/** Panels of a run as they were printed, with the placers and ovens that they have been through; null: all of them. */
+async function throughWhat(runId: number, serials: readonly string[] | null = null): Promise<Map<string, Set<string>>> {
 	const { rows } = await sql<{ serial: string; machines: string[] }>`
 		select panel.serial, array(
 			select station.name from station where station.id in (
 				select station_id from placement_report where pass_id = pass.id union select station_id from oven_pass where pass_id = pass.id)) as machines
-		from panel_pass pass join panel on panel.id = pass.panel_id where pass.run_id = ${runId} order by pass.printed_at, pass.id`.execute(db);
+		from panel_pass pass join panel on panel.id = pass.panel_id where pass.run_id = ${runId} and (${serials}::text[] is null or panel.serial = any(${serials}::text[])) order by pass.printed_at, pass.id`.execute(
+		db
+	);
 	return new Map(rows.map(({ serial, machines }) => [serial, new Set(machines)]));
 }
 

@@ -34,6 +34,8 @@
 	let picked = $state<string | null>(null);
 	/** The line that was chosen, else the first that is not right. */
 	const line = $derived(first?.lines.find((l) => l.key === picked) ?? first?.lines.find((l) => l.mark !== 'right') ?? null);
+	/** Panels on which it can be looked at. */
+	const been = $derived(line && first ? first.panels.filter((p) => line.through === null || first.been[p]?.includes(line.through)) : []);
 	const left = $derived(first?.lines.filter((l) => l.mark !== 'right').length ?? 0);
 	const own = $derived(first?.lines.find((l) => l.answer?.personId === page.data.person?.id) ?? null);
 </script>
@@ -118,7 +120,11 @@
 					<p class="text-sm text-soft">
 						Rests on {say(line.rests)}.{line.mark === 'again' ? ` Looked at with ${say(line.answer!.rests)}.` : ''}
 					</p>
-					{#key `${line.key} ${line.mark}`}<LookForm runId={run.id} {line} panels={first.panels} ondone={() => (picked = null)} />{/key}
+					{#if been.length}
+						{#key `${line.key} ${line.mark}`}<LookForm runId={run.id} {line} panels={been} ondone={() => (picked = null)} />{/key}
+					{:else}
+						<p class="flex items-center gap-2"><LevelMark level="noData" />No panel has been through {line.through} yet.</p>
+					{/if}
 				</section>
 			{/if}
 			<Caution text="Panels come hot from the oven; they are handled at grounded stations. Paste and flux fume: wash hands." />
