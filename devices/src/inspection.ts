@@ -124,6 +124,8 @@ export class Inspection extends Station {
 						calls.push({ refDes: part.refDes, pin: null, code: 'open', measured: `ball opening ${ball + 1}` });
 				});
 			}
+			if (panel.wrong?.has(`${part.refDes}.${circuit}`))
+				calls.push({ refDes: part.refDes, pin: null, code: 'value wrong', measured: 'another part' });
 			if (/^RESC/.test(part.packageName) && this.random.chance(1.5e-5))
 				calls.push({
 					refDes: part.refDes,

@@ -382,6 +382,29 @@ describe('where a placer puts its parts', () => {
 		expect(Math.abs(panels.at(-1)! - 100)).toBeLessThan(20);
 	});
 
+	test('a wrong reel that nobody scanned is found by the test only, at every part of its slot', () => {
+		const few = { ...work.machines[0]!, feeders: work.machines[0]!.feeders.map((f) => ({ ...f, reelPieces: 100 })) };
+		const troubles = [{ station: 'Place 1', kind: 'wrongReel' as const, strength: 1, ...forever }];
+		const wrong = (messages: readonly Sent[]) =>
+			of(messages, 'in_circuit_test').flatMap((m) =>
+				(m.calls as { refDes: string; code: string }[]).filter((c) => c.code === 'value wrong').map((c) => ({ panel: m.panel, ...c }))
+			);
+		const messages = said(troubles, {}, { ...work, machines: [few, work.machines[1]!] });
+		const found = wrong(messages);
+		expect(new Set(found.map((c) => c.refDes))).toEqual(new Set(names));
+		// The reels that it began with were right: the first panels pass.
+		expect(found.map((c) => c.panel)).not.toContain('J-1-0001');
+		expect(
+			of(messages, 'optical_inspection')
+				.flatMap((m) => m.calls as { code: string }[])
+				.map((c) => c.code)
+		).not.toContain('value wrong');
+		// What the machine says of the reel is what its program asks for.
+		expect(new Set(of(messages, 'feeder_loaded').map((m) => m.partNumber))).toEqual(new Set(['R-10K', 'Q-1']));
+		expect(of(messages, 'feeder_loaded').some((m) => m.spliced)).toBe(true);
+		expect(wrong(said([], {}, { ...work, machines: [few, work.machines[1]!] }))).toEqual([]);
+	});
+
 	test('panels that sit badly are off each for itself', () => {
 		const troubles = [{ station: 'Place 1', kind: 'panelShift' as const, strength: 1, ...forever }];
 		const spread = (list: ReturnType<typeof offsets>) => {

@@ -34,6 +34,8 @@ export class Placer extends Station {
 	readonly #left = new Map<number, number>();
 	#badNozzleCleaned = false;
 	readonly #steps: readonly Step[];
+	/** Slots in which a wrong reel runs: the machine knows nothing of it. */
+	readonly #wrongReels = new Set<number>();
 	#trims: readonly Trim[];
 	/** The reel in each slot, as the records know it. */
 	readonly #reels = new Map<number, string>();
@@ -52,7 +54,7 @@ export class Placer extends Station {
 		super(sender, random, handOn, troubles);
 		for (const feeder of machine.feeders)
 			if (feeder.left !== null) this.#left.set(feeder.slot, feeder.left);
-			else if (servesItself) this.load(feeder, startedMs);
+			else if (servesItself) this.load(feeder, startedMs, false);
 		this.#steps = stepsOf(work, machine);
 		this.#trims = machine.trims ?? [];
 		this.hearReels(machine.feeders.map(({ slot, left, reel = null }) => ({ slot, left, reel })));
@@ -91,16 +93,20 @@ export class Placer extends Station {
 		return slot === null ? null : `slot ${slot} is empty`;
 	}
 
-	private load(feeder: Placer['machine']['feeders'][number], nowMs: number): void {
+	private load(feeder: Placer['machine']['feeders'][number], nowMs: number, spliced: boolean): void {
 		const code = () => this.random.integer(90000) + 10000;
 		this.#left.set(feeder.slot, feeder.reelPieces);
+		// Somebody has spliced on what lay nearest, and scanned nothing.
+		if (spliced && this.trouble('wrongReel', nowMs) > 0) this.#wrongReels.add(feeder.slot);
+		else this.#wrongReels.delete(feeder.slot);
 		this.sender.send(nowMs, 'feeder_loaded', {
 			runId: this.work.runId,
 			slot: feeder.slot,
 			partNumber: feeder.partNumber,
 			reel: `RL${code()}${code() % 100}`,
 			makerLot: `K${this.random.integer(9) + 1}-${code() % 10000}`,
-			pieces: feeder.reelPieces
+			pieces: feeder.reelPieces,
+			spliced
 		});
 	}
 
@@ -147,7 +153,7 @@ export class Placer extends Station {
 		for (const feeder of this.machine.feeders) {
 			const left = Math.max(0, (this.#left.get(feeder.slot) ?? 0) - feeder.perPanel - (lost[feeder.slot] ?? 0));
 			this.#left.set(feeder.slot, left);
-			if (this.servesItself && left < SPLICE_AT_PANELS * feeder.perPanel) this.load(feeder, nowMs);
+			if (this.servesItself && left < SPLICE_AT_PANELS * feeder.perPanel) this.load(feeder, nowMs, true);
 		}
 		this.place(panel, nowMs);
 		const nozzles = [...counts.values()];
@@ -163,6 +169,7 @@ export class Placer extends Station {
 		for (const step of this.#steps) {
 			const off = step.slot === this.#badSlot ? pickOffset : 0;
 			const trim = correctionUm(this.#trims, { ...step, feeder: String(step.slot) });
+			if (this.#wrongReels.has(step.slot)) (panel.wrong ??= new Set()).add(`${step.refDes}.${step.circuit}`);
 			placed.set(`${step.refDes}.${step.circuit}`, {
 				dxUm: whole.x + PLACE_UM * this.random.normal() + off * PICK_OFFSET_UM.x + trim.dxUm,
 				dyUm: whole.y + PLACE_UM * this.random.normal() + off * PICK_OFFSET_UM.y + trim.dyUm

@@ -21,7 +21,7 @@ test('what a slot feeds sits off: it is named, trimmed, obeyed by the machine, a
 	expect(Math.abs(cause.dxUm + 55)).toBeLessThan(8);
 
 	await page.goto(`/line/${LINE}/place/${stationId}/trims`);
-	await expect(page.getByTestId('verdict')).toContainText(`What slot ${cause.name} feeds sits`);
+	await expect(page.getByText(`What slot ${cause.name} feeds sits`).first()).toBeVisible();
 	await expect(page.getByTestId('offset-causes').locator('tbody tr').first()).toContainText(`What slot ${cause.name} feeds`);
 	await expect(page.getByTestId('offset-map').getByRole('img')).toBeVisible();
 	// Nothing is trimmed that is not measured, nor by another figure than was read, nor twice.

@@ -6,7 +6,7 @@ import { away, TooMany, tooMany } from '$lib/server/answer.ts';
 import { awayWords, isAway } from '$lib/server/db/away.ts';
 import { migrate } from '$lib/server/db/index.ts';
 import { makeMonthsAhead } from '$lib/server/db/months.ts';
-import { keepLedgerSmall } from '$lib/server/ingest/prune.ts';
+import { pruneNowAndThen } from '$lib/server/ingest/prune.ts';
 import { plantNow, startClock } from '$lib/server/plant/clock.ts';
 import { watchJarHolds } from '$lib/server/queries/holds.ts';
 import { ensurePlant } from '$lib/server/plant/settings.ts';
@@ -26,7 +26,7 @@ export const init: ServerInit = async () => {
 	const plant = await ensurePlant();
 	await ensureFirstLead();
 	await startClock(plant.demo);
-	keepLedgerSmall();
+	pruneNowAndThen();
 	makeMonthsAhead(plantNow);
 	watchJarHolds();
 	// Asked to end, the process ends once its requests are answered: neither the clock nor the connection that listens holds it.

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { CARE_RULES, careIsDue, judgeCare, picksSinceCare, type Wearing } from './index.ts';
+import { CARE_RULES, careIsDue, judgeCare, judgeNozzlesOut, picksSinceCare, type Wearing } from './index.ts';
 
 const feeder = (picks: number, caredPicks = 0): Wearing => ({ kind: 'feeder', name: 'F-1', picks, caredPicks });
 const nozzle = (picks: number, caredPicks = 0): Wearing => ({ kind: 'nozzle', name: 'N2', picks, caredPicks });
@@ -33,4 +33,21 @@ describe('care', () => {
 			doNext: ['Clean Nozzle N2, look at its tip']
 		});
 	});
+});
+
+test('a nozzle out of service with which the program places asks for an act, and says why', () => {
+	expect(judgeNozzlesOut([])).toBeNull();
+	expect(judgeNozzlesOut([{ name: 'N2', why: 'tip bent' }])).toMatchObject({
+		level: 'act',
+		statement: 'The program places with nozzle N2, out of service: tip bent.'
+	});
+	const two = judgeNozzlesOut([
+		{ name: 'N2', why: 'tip bent' },
+		{ name: 'N4', why: 'leaks' }
+	])!;
+	expect(two.statement).toBe('The program places with nozzle N2, out of service: tip bent; and with 1 more.');
+	expect(two.because.map((b) => [b.quantity, b.source])).toEqual([
+		['Nozzle N2', 'tip bent'],
+		['Nozzle N4', 'leaks']
+	]);
 });

@@ -44,3 +44,21 @@ export function judgeCare(all: readonly Wearing[], rules: CareRules = CARE_RULES
 		doNext: [first.kind === 'feeder' ? `Clean and check ${named}` : `Clean ${named}, look at its tip`]
 	};
 }
+
+/** What it says of a placer that its program places with nozzles that are out of service; null: it does not. */
+export function judgeNozzlesOut(out: readonly { name: string; why: string }[]): Verdict | null {
+	const [first] = out;
+	if (!first) return null;
+	return {
+		level: 'act',
+		statement: `The program places with nozzle ${first.name}, out of service: ${first.why}${out.length > 1 ? `; and with ${out.length - 1} more` : ''}.`,
+		because: out.map(({ name, why }) => ({
+			quantity: `Nozzle ${name}`,
+			value: 'out of service',
+			unit: '',
+			limit: 'none that the program places with',
+			source: why
+		})),
+		doNext: [`Put another nozzle in as ${first.name}, then take it back into service`]
+	};
+}

@@ -6,3 +6,4 @@ export * from './splice-route.ts';
 export * from './reel-count.ts';
 export * from './scan-sequence.ts';
 export * from './run-out-plan.ts';
+export * from './tape-path.ts';

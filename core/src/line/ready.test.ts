@@ -40,6 +40,7 @@ const PROVEN: ReadyFacts = {
 	wanted: 'P-305',
 	fetchJar: null,
 	programRevision: 3,
+	nozzlesOut: [],
 	slots: [slot('Place 1/3'), slot('Place 2/4')],
 	ovenRecipeRevision: 4,
 	oven: says('good', 'Inside its window.')
@@ -281,4 +282,13 @@ describe('what is said of a set-up', () => {
 			statement: 'J-7 may not go on: The paste on the stencil is past its life.'
 		});
 	});
+});
+
+test('a program that places with a nozzle out of service is not ready, and no override makes it so', () => {
+	const out = { station: 'Place 1', name: 'N2', why: 'tip bent', where: '/place/3/picks' };
+	const found = item('program', { nozzlesOut: [out, { ...out, name: 'N4' }] });
+	expect(found).toMatchObject({ mark: 'wrong', mayOverride: false, where: '/place/3/picks', right: 'feeder.keep' });
+	expect(found.why).toBe('Revision 3 places with nozzle N2 of Place 1, out of service: tip bent, and 1 more.');
+	expect(open({ nozzlesOut: [out] }, [leave(['program'])])).toContain('program');
+	expect(item('program', {}).mark).toBe('proven');
 });

@@ -70,6 +70,8 @@ export interface ReadyFacts {
 	/** An open jar of it that may go on the stencil; null where none is open. */
 	fetchJar: string | null;
 	programRevision: number;
+	/** Nozzles out of service with which the program places; its pages are those of their placer. */
+	nozzlesOut: readonly { station: string; name: string; why: string; where: string }[];
 	/** Every slot that the program takes pieces from, at all placers of the line. */
 	slots: readonly ReadySlot[];
 	ovenRecipeRevision: number;
@@ -121,7 +123,7 @@ export function readyItems(f: ReadyFacts): ReadyItem[] {
 		),
 		bladesItem(f, item),
 		pasteItem(f, item),
-		item('program', 'proven', `Revision ${f.programRevision} is released.`, { where: '/place', right: 'program.release' }),
+		programItem(f, item),
 		feedersItem(f, item),
 		item(
 			'ovenRecipe',
@@ -206,6 +208,22 @@ function pasteItem({ bead, wanted, fetchJar, nowMs }: ReadyFacts, item: MakeItem
 
 /** What a machine stops at by itself: an empty reel harms nobody once the line runs. */
 const STOPS_BY_ITSELF = 'EMPTY_REEL';
+
+function programItem({ programRevision, nozzlesOut }: ReadyFacts, item: MakeItem): ReadyItem {
+	const [first] = nozzlesOut;
+	if (!first) return item('program', 'proven', `Revision ${programRevision} is released.`, { where: '/place', right: 'program.release' });
+	const more = nozzlesOut.length > 1 ? `, and ${nozzlesOut.length - 1} more` : '';
+	return item(
+		'program',
+		'wrong',
+		`Revision ${programRevision} places with nozzle ${first.name} of ${first.station}, out of service: ${first.why}${more}.`,
+		{
+			next: `Put another nozzle in as ${first.name}, then take it back into service`,
+			where: first.where,
+			right: 'feeder.keep'
+		}
+	);
+}
 
 function feedersItem({ slots }: ReadyFacts, item: MakeItem): ReadyItem {
 	const rest = { right: 'feeder.load' } as const;

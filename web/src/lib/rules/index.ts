@@ -173,10 +173,13 @@ export const RULES = {
 	retention: rule({
 		title: 'What is kept how long',
 		about:
-			'Results, readings, panels and the log are kept for good; months of raw pad readings are taken out by “npm run detach”, never by themselves. What goes by itself is the list of messages that tells repeats from new ones, once the start of the machine that sent them is over.',
+			'Results, readings, panels and the log are kept for good; months of raw pad readings are taken out by “npm run detach”, never by themselves. What goes by itself is the list of messages that tells repeats from new ones, once the start of the machine that sent them is over, and where each part of a panel sat, which trims need for a while.',
 		source: 'Ours: a machine that was silent for a month and has started anew sends nothing of its old start again.',
-		schema: z.object({ ledgerDays: z.int().min(7).max(400).meta({ title: 'Message numbers of a machine’s past start', unit: 'days' }) }),
-		start: { ledgerDays: 30 }
+		schema: z.object({
+			ledgerDays: z.int().min(7).max(400).meta({ title: 'Message numbers of a machine’s past start', unit: 'days' }),
+			offsetDays: z.int().min(1).max(4000).default(90).meta({ title: 'Where each part of a panel sat', unit: 'days' })
+		}),
+		start: { ledgerDays: 30, offsetDays: 90 }
 	})
 } as const;
 

@@ -189,6 +189,7 @@ export interface FeederLoad {
   reel: string;
   runId: number;
   slot: number;
+  spliced: Generated<boolean>;
   stationId: number;
 }
 
@@ -446,6 +447,7 @@ export interface Nozzle {
   caredPicks: Generated<number>;
   lost: Generated<number>;
   name: string;
+  outOfService: string | null;
   picks: Generated<number>;
   stationId: number;
 }

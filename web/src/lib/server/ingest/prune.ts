@@ -22,12 +22,20 @@ async function pruneLedger(): Promise<number> {
 	});
 }
 
+/** Where the parts of panels sat is wanted for trims, not for ever: every part of every panel is much. */
+async function pruneOffsets(): Promise<void> {
+	const before = new Date((await plantNow()) - (await ruleNow('retention')).offsetDays * DAY_MS);
+	await db.updateTable('inspectionVisit').set({ offsets: null }).where('endedAt', '<', before).where('offsets', 'is not', null).execute();
+}
+
 /** Prunes now and then. */
-export function keepLedgerSmall(): void {
+export function pruneNowAndThen(): void {
 	const prune = () =>
-		pruneLedger().catch((error: unknown) => {
-			if (!isAway(error)) console.error('the ledger could not be pruned', error);
-		});
+		pruneLedger()
+			.then(pruneOffsets)
+			.catch((error: unknown) => {
+				if (!isAway(error)) console.error('what is not kept for ever could not be pruned', error);
+			});
 	void prune();
 	setInterval(prune, EVERY_MS).unref();
 }

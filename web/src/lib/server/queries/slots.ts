@@ -126,7 +126,12 @@ export function slotsOf(
 	return read;
 }
 
-export type LeftInPlace = Pick<ReelNow, 'partNumber' | 'makerLot' | 'pieces'> & { stationId: number; slot: number; reel: string };
+export type LeftInPlace = Pick<ReelNow, 'partNumber' | 'makerLot' | 'pieces'> & {
+	stationId: number;
+	slot: number;
+	reel: string;
+	spliced?: boolean;
+};
 
 /** What the job before has left in the slots and is right for a new one too. */
 export async function leftInPlace(

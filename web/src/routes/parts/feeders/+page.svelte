@@ -10,6 +10,7 @@
 	import EntryForm from '$lib/ui/EntryForm.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
+	import ServiceForm from '$lib/ui/ServiceForm.svelte';
 	import SelectField from '$lib/ui/SelectField.svelte';
 	import TextField from '$lib/ui/TextField.svelte';
 
@@ -25,16 +26,6 @@
 		done: ({ code: kept }) => `${kept} is kept`,
 		draft: { subject: 'feeder' }
 	});
-	const service = entry({
-		id: 'feeder-service',
-		schema: bodies.feederChange,
-		start: () => ({ outOfService: '' }),
-		method: 'PUT',
-		path: () => `/api/v1/feeders/${encodeURIComponent(chosen!.code)}`,
-		body: ({ outOfService }) => ({ outOfService: chosen!.outOfService === null ? outOfService : null }),
-		done: () => `${chosen!.code}: ${chosen!.outOfService === null ? 'out of service' : 'in service again'}`
-	});
-	const { form: why, errors: whyErrors } = service;
 	type Nozzle = (typeof data.nozzles)[number];
 	const due = (kind: 'feeder' | 'nozzle', of: Feeder | Nozzle) =>
 		careIsDue({ kind, name: '', picks: of.picks, caredPicks: of.caredPicks }, data.care);
@@ -106,21 +97,9 @@
 						? `; ${where(chosen)}`
 						: ''}.
 				</p>
-				<EntryForm enhance={service.enhance} label="Service of {chosen.code}" class="grid gap-2">
-					{#if chosen.outOfService === null}
-						<TextField
-							label="Why it is not used"
-							bind:value={() => $why.outOfService ?? '', (text) => ($why.outOfService = text)}
-							errors={$whyErrors.outOfService}
-							class="h-11"
-						/>
-						<button class="btn min-h-12 border-ink bg-transparent" disabled={!can('feeder.keep')}>Take it out of service</button>
-					{:else}
-						<button class="btn min-h-12 btn-primary" disabled={!can('feeder.keep')} onclick={() => ($why.outOfService = null)}
-							>It is seen to: in service again</button
-						>
-					{/if}
-				</EntryForm>
+				{#key chosen.code}
+					<ServiceForm name={chosen.code} path="/api/v1/feeders/{encodeURIComponent(chosen.code)}" outOfService={chosen.outOfService} />
+				{/key}
 			</section>
 		{/if}
 		<section>

@@ -1,3 +1,5 @@
+import { nozzleNames } from '@keen-relay/core/balance';
+import { machineData } from '$lib/stations/index.ts';
 import { refuse } from '../../answer.ts';
 import { announce, db, type Trx } from '../../db/index.ts';
 import { sameCode } from '../../db/same-code.ts';
@@ -39,5 +41,29 @@ export function careForNozzle(actor: Actor, stationId: number, name: string, not
 		if (!done) return refuse('nozzle', name, `The machine has counted no picks of a nozzle ${name}.`);
 		const station = await trx.selectFrom('station').select('name').where('id', '=', stationId).executeTakeFirstOrThrow();
 		return cared(trx, actor, `nozzle ${done.name} of ${station.name}`, note);
+	});
+}
+
+/** Takes a nozzle out of service, with why, or back into it. One that the machine has not counted yet is known from then on. */
+export function changeNozzle(actor: Actor, stationId: number, name: string, outOfService: string | null): Promise<{ name: string }> {
+	return db.transaction().execute(async (trx) => {
+		const station = await trx
+			.selectFrom('station')
+			.select(['id', 'name', 'role', 'spec', 'lineId'])
+			.where('id', '=', stationId)
+			.executeTakeFirst();
+		const placer = station && machineData(station, 'place')?.placer;
+		if (!placer) return refuse('station', stationId, 'This is no placer.');
+		const names = nozzleNames(placer.spindles);
+		if (!names.includes(name)) return refuse('nozzle', name, `${station.name} has ${names[0]} to ${names.at(-1)}.`);
+		await trx
+			.insertInto('nozzle')
+			.values({ stationId, name, outOfService })
+			.onConflict((conflict) => conflict.columns(['stationId', 'name']).doUpdateSet({ outOfService }))
+			.execute();
+		const words = outOfService === null ? 'in service again' : `out of service, ${outOfService}`;
+		await logAction(trx, actor, 'feeder.keep', `nozzle ${name} of ${station.name}: ${words}`, null, station.lineId);
+		for (const topic of ['parts', 'line'] as const) await announce(trx, topic);
+		return { name };
 	});
 }

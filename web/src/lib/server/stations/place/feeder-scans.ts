@@ -232,7 +232,12 @@ async function takeIn(trx: Trx, step: Whole, setUp: SetUp, run: LineAt['run'], a
 		.execute();
 	const of = setUp.known.find((r) => r.code === reel)!;
 	if (run)
-		await feedFrom(trx, run.id, [{ stationId, slot, reel, partNumber: of.partNumber, makerLot: of.makerLot, pieces: of.pieces }], nowMs);
+		await feedFrom(
+			trx,
+			run.id,
+			[{ stationId, slot, reel, partNumber: of.partNumber, makerLot: of.makerLot, pieces: of.pieces, spliced: step.do === 'splice' }],
+			nowMs
+		);
 }
 
 /** A feeder is taken out of its slot: whatever goes in next has to be scanned. */

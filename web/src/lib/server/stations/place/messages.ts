@@ -30,7 +30,8 @@ export const feederLoaded = says('feeder_loaded', 'a reel that was loaded', ['li
 	partNumber: z.string().trim().min(1).max(120).meta({ title: 'Part number' }),
 	reel: z.string().trim().min(1).max(80).meta({ title: 'Reel' }),
 	makerLot: z.string().max(80).meta({ title: 'Maker’s lot' }),
-	pieces: count.meta({ title: 'Pieces' })
+	pieces: count.meta({ title: 'Pieces' }),
+	spliced: z.boolean().default(false).meta({ title: 'Spliced to the tape that ran' })
 });
 
 export type PlaceMessage = Said<typeof placement> | Said<typeof feederLoaded>;

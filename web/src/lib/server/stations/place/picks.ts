@@ -45,7 +45,7 @@ export async function picksOf(station: { id: number; name: string }, run: Pick<C
 	);
 }
 
-export type Worn = Wearing & { lost: number; caredAt: Date | null; slot: number | null };
+export type Worn = Wearing & { lost: number; caredAt: Date | null; slot: number | null; outOfService: string | null };
 
 /** What wears at a placer: the feeders that stand in it, and its nozzles. */
 export async function wearingAt(
@@ -55,11 +55,15 @@ export async function wearingAt(
 		ruleNow('care'),
 		db
 			.selectFrom('feeder')
-			.select(['code as name', 'picks', 'lost', 'caredPicks', 'caredAt', 'slot'])
+			.select(['code as name', 'picks', 'lost', 'caredPicks', 'caredAt', 'slot', 'outOfService'])
 			.where('stationId', '=', stationId)
 			.orderBy('slot')
 			.execute(),
-		db.selectFrom('nozzle').select(['name', 'picks', 'lost', 'caredPicks', 'caredAt']).where('stationId', '=', stationId).execute()
+		db
+			.selectFrom('nozzle')
+			.select(['name', 'picks', 'lost', 'caredPicks', 'caredAt', 'outOfService'])
+			.where('stationId', '=', stationId)
+			.execute()
 	]);
 	const all: Worn[] = [
 		...feeders.map((f) => ({ kind: 'feeder' as const, ...f })),

@@ -1,7 +1,8 @@
-import { judgeDocked, judgeRound, piecesLeft } from '@keen-relay/core/feeders';
+import { judgeDocked, judgeNozzlesOut, judgeRound, piecesLeft } from '@keen-relay/core/feeders';
 import { judgeOwnPace } from '@keen-relay/core/line';
 import { SPLICE_LEAD_S, spliceDues } from '@keen-relay/core/schedule';
 import type { LoadedReel } from '../../queries/results.ts';
+import { nozzlesOut } from '../../queries/nozzles.ts';
 import { stationsOf } from '../../queries/stations.ts';
 import { offsetsOf } from './offsets.ts';
 import { slotsOf, type SlotState } from '../../queries/slots.ts';
@@ -31,12 +32,14 @@ export async function placeSummary(station: StationRow, line: LineContext): Prom
 	const { run, nowMs, pace, cycles, toGo } = line;
 	if (!run) return noRun();
 	const plan = run.plan.machines.find((m) => m.machine === station.name);
-	const [picks, care, { slots, loaded, ahead }, stations] = await Promise.all([
+	const [picks, care, { slots, loaded, ahead }, stations, out] = await Promise.all([
 		picksOf(station, run),
 		wearingAt(station.id),
 		sharedOf(line, run),
-		stationsOf(line.lineId)
+		stationsOf(line.lineId),
+		nozzlesOut(line.lineId, run.plan)
 	]);
+	const broken = judgeNozzlesOut(out.filter((n) => n.stationId === station.id));
 	const offsets = await offsetsOf(station, stations, run, nowMs);
 	// A stop that no order of splices avoids is said where it happens, while somebody can still be called; what is due now stands in next up.
 	const late =
@@ -53,12 +56,14 @@ export async function placeSummary(station: StationRow, line: LineContext): Prom
 	const { cyclesS = [], plannedS = null } = cycles.get(station.name) ?? {};
 	return {
 		parts: [
+			// Of what asks for an act alike, the first speaks: a wrong part before a part that is lost, and that before one that sits off.
+			...(docked ? [{ verdict: docked, where: '', right: 'feeder.load' as const }] : []),
+			...(broken ? [{ verdict: broken, where: '/picks', right: 'feeder.keep' as const }] : []),
 			{ verdict: judgeOwnPace(station.name, cyclesS, plannedS, pace), where: '', right: null },
+			...(round && round.level !== 'good' ? [{ verdict: round, where: '/run-out', right: 'feeder.load' as const }] : []),
 			{ verdict: picks.verdict, where: '/picks', right: null },
 			...(offsets.report.rows > 0 ? [{ verdict: offsets.verdict, where: '/trims', right: 'trim.accept' as const }] : []),
-			...(care.verdict ? [{ verdict: care.verdict, where: '/picks', right: 'feeder.keep' as const }] : []),
-			...(docked ? [{ verdict: docked, where: '', right: 'feeder.load' as const }] : []),
-			...(round && round.level !== 'good' ? [{ verdict: round, where: '/run-out', right: 'feeder.load' as const }] : [])
+			...(care.verdict ? [{ verdict: care.verdict, where: '/picks', right: 'feeder.keep' as const }] : [])
 		],
 		dues: spliceDues(nowMs, {
 			taktS: pace.taktS ?? 60,

@@ -75,6 +75,7 @@ export function placeTaker({ trx }: BatchFacts): Taker<PlaceMessage> {
 				reel: m.reel,
 				makerLot: m.makerLot,
 				pieces: m.pieces,
+				spliced: m.spliced,
 				loadedAt: new Date(m.at)
 			}));
 		}

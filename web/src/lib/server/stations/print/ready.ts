@@ -4,6 +4,7 @@ import type { Verdict } from '@keen-relay/core/judgement';
 import { db } from '../../db/index.ts';
 import { beadNow, lineOf } from '../../queries/bead.ts';
 import { jarsNow } from '../../queries/jars.ts';
+import { nozzlesOut } from '../../queries/nozzles.ts';
 import { slotsOf, type SlotState } from '../../queries/slots.ts';
 import type { CurrentRun } from '../summary.ts';
 import { bladesOf } from './blades.ts';
@@ -22,7 +23,7 @@ export interface Readiness {
 
 /** How the set-up of a run stands: every point with its mark, what was overridden, and what is missing. */
 export async function readinessOf(run: CurrentRun, lineId: number, nowMs: number): Promise<Readiness> {
-	const [about, line, jars, blades, overrides, { slots }] = await Promise.all([
+	const [about, line, jars, blades, overrides, { slots }, out] = await Promise.all([
 		db
 			.selectFrom('run')
 			.innerJoin('stencil', 'stencil.id', 'run.stencilId')
@@ -41,7 +42,8 @@ export async function readinessOf(run: CurrentRun, lineId: number, nowMs: number
 		jarsNow(nowMs),
 		bladesOf(lineId),
 		overridesOf(run.id),
-		slotsOf(run, lineId, nowMs)
+		slotsOf(run, lineId, nowMs),
+		nozzlesOut(lineId, run.plan)
 	]);
 	const bead = beadNow(line, nowMs);
 	const tool = about.stencilToolId === null ? null : ((await stencilTools(about.stencilToolId))[0] ?? null);
@@ -66,6 +68,7 @@ export async function readinessOf(run: CurrentRun, lineId: number, nowMs: number
 		wanted: line.wanted ?? '',
 		fetchJar: jarForTopUp(jars, line.portions, line.wanted),
 		programRevision: run.programRevision,
+		nozzlesOut: out,
 		slots: readySlots(run.plan, slots),
 		ovenRecipeRevision: run.recipeRevision,
 		oven: run.ovenVerdict

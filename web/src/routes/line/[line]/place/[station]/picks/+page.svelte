@@ -8,6 +8,7 @@
 	import { dayTime } from '$lib/ui/format.ts';
 	import KeyFigure from '$lib/ui/KeyFigure.svelte';
 	import LevelMark from '$lib/ui/LevelMark.svelte';
+	import ServiceForm from '$lib/ui/ServiceForm.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { fixed } from '$lib/ui/theirs.svelte.ts';
 	import CareForm from './CareForm.svelte';
@@ -116,7 +117,7 @@
 								value: (w) => w.caredAt?.getTime() ?? null,
 								words: (w) => (w.caredAt ? dayTime(w.caredAt, zone) : 'never here')
 							},
-							{ id: 'due', title: 'Due', value: (w) => (due(w) ? 'due' : '') }
+							{ id: 'due', title: 'Due', value: (w) => (w.outOfService === null ? (due(w) ? 'due' : '') : 'out of service') }
 						]}
 						empty="No feeder stands here, and no nozzle was counted yet."
 					/>
@@ -166,9 +167,18 @@
 					{picksSinceCare(shown)} picks since it was cared for, {shown.lost} of {shown.picks} lost in all.
 				</p>
 				{#key keyOf(shown)}<CareForm kind={shown.kind} name={shown.name} stationId={data.station.id} />{/key}
-				{#if shown.kind === 'feeder'}<a class="text-sm underline" href="/parts/feeders?feeder={encodeURIComponent(shown.name)}"
-						>Take it out of service, or back</a
-					>{/if}
+				{#if shown.outOfService !== null}<p class="flex items-center gap-2 font-semibold">
+						<LevelMark level="stopped" />Out of service: {shown.outOfService}
+					</p>{/if}
+				{#key keyOf(shown)}
+					<ServiceForm
+						name={shown.name}
+						path={shown.kind === 'feeder'
+							? `/api/v1/feeders/${encodeURIComponent(shown.name)}`
+							: `/api/v1/stations/${data.station.id}/nozzles/${encodeURIComponent(shown.name)}`}
+						outOfService={shown.outOfService}
+					/>
+				{/key}
 			</section>
 		{/if}
 		<Caution
