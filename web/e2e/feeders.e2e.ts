@@ -207,13 +207,13 @@ test('what makes picks fail is named by rate, the nozzle here; once it was clean
 	const service = page.getByRole('form', { name: 'Service of N2' });
 	await service.getByLabel('Why it is not used').fill('tip bent');
 	await service.getByRole('button', { name: 'Take it out of service' }).click();
-	await expect(page.getByText('Out of service: tip bent')).toBeVisible();
+	await expect(page.getByText('Out of service: tip bent', { exact: true })).toBeVisible();
 	await page.goto(picks.replace('/picks', ''));
 	await expect(page.getByText('The program places with nozzle N2, out of service: tip bent.').first()).toBeVisible();
 	await page.goto(picks);
 	await page.getByTestId('wearing').getByRole('row', { name: /^N2/ }).click();
 	await service.getByRole('button', { name: 'It is seen to: in service again' }).click();
-	await expect(page.getByText('Out of service: tip bent')).toBeHidden();
+	await expect(page.getByText('Out of service: tip bent', { exact: true })).toBeHidden();
 	await page.goto('/parts/feeders');
 	await expect(page.getByTestId('nozzles').locator('tbody tr', { hasText: 'Line 2' }).filter({ hasText: 'N2' })).toBeVisible();
 });

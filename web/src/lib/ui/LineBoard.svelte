@@ -2,7 +2,7 @@
 	import { page } from '$app/state';
 	import { levelWord } from '@keen-relay/core/judgement';
 	import { lineStands, type HourOfShift } from '@keen-relay/core/line';
-	import type { Snippet } from 'svelte';
+	import { tick, untrack, type Snippet } from 'svelte';
 	import type { LineState } from '$lib/model/types.ts';
 	import { plantTime } from './clock.svelte.ts';
 	import { clockTime, sayWhen } from './format.ts';
@@ -26,13 +26,29 @@
 	// Nobody scrolls a wall: there, stations that ask for nothing shrink to their names.
 	const quiet = $derived(wall ? line.stations.filter((s) => s.verdict.level === 'good' || s.verdict.level === 'noData') : []);
 	const told = $derived(line.stations.filter((s) => !quiet.includes(s)));
+	// A wall is read from afar and never scrolled: its writing is as large as lets every station be seen.
+	const SIZES = [1, 0.88, 0.76, 0.66, 0.56];
+	let size = $state(0);
+	let list = $state<HTMLElement>();
+	const words = $derived(JSON.stringify(line.stations.map((s) => [s.verdict.statement, s.act?.say])));
+	async function fit() {
+		for (size = 0; size < SIZES.length - 1; size++) {
+			await tick();
+			if (!list || list.scrollHeight <= list.clientHeight) return;
+		}
+	}
+	$effect(() => {
+		void words;
+		if (wall) untrack(() => void fit());
+	});
+	const px = (large: number) => `font-size:${Math.round(large * SIZES[size]!)}px;line-height:1.15`;
 </script>
 
 <div class="grid h-full {wall ? 'grid-cols-[minmax(0,1fr)_480px]' : 'beside [--beside:350px]'}">
 	<section class="flex min-h-0 flex-col pt-3 pr-5">
 		<header class="flex items-start gap-3.5" data-testid="verdict" data-level={stands.level}>
 			<span class="mt-1.5"><LevelMark level={stands.level} size={wall ? 44 : 28} /></span>
-			<h1 class="font-bold {wall ? 'text-[52px] leading-[58px]' : 'text-[28px] leading-[34px]'}">
+			<h1 class="font-bold {wall ? '' : 'text-[28px] leading-[34px]'}" style={wall ? px(52) : ''}>
 				{levelWord(stands.level)}. <span class="font-semibold">{stands.station ? `${stands.station}: ` : ''}{say(stands.statement)}</span>
 			</h1>
 		</header>
@@ -44,6 +60,7 @@
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 		<ul
 			class="mt-2 min-h-0 flex-1 overflow-y-auto border-t border-hair"
+			bind:this={list}
 			data-testid="stations"
 			aria-label="Stations"
 			tabindex={wall ? undefined : 0}
@@ -51,8 +68,9 @@
 			{#each told as s (`${s.stationId} ${s.role}`)}
 				<li
 					class="grid items-center gap-x-3.5 border-b border-hair {wall
-						? `grid-cols-[auto_minmax(0,1fr)_15rem] py-2 ${told.length > 4 ? 'text-2xl' : 'text-3xl'}`
+						? 'grid-cols-[auto_minmax(0,1fr)_18rem] py-1.5'
 						: 'min-h-[48px] grid-cols-[auto_minmax(0,7.5rem)_minmax(0,1fr)_auto] text-lg leading-6'}"
+					style={wall ? px(30) : ''}
 				>
 					<LevelMark level={s.verdict.level} size={wall ? 34 : 20} />
 					{#if wall}
@@ -62,11 +80,10 @@
 						<span>{say(s.verdict.statement)}</span>
 					{/if}
 					{#if s.act}
-						<span class="text-right {wall ? 'text-2xl leading-7' : 'max-w-72 text-base leading-5 max-[1179px]:max-w-44'}">
-							{#if wall}<strong class="block">{say(s.act.say)}</strong>{:else}<a class="font-bold underline" href={s.act.href}
-									>{say(s.act.say)}</a
+						<span class="text-right {wall ? '' : 'max-w-72 text-base leading-5 max-[1179px]:max-w-44'}" style={wall ? px(24) : ''}>
+							{#if wall}<strong>{say(s.act.say)}</strong>{:else}<a class="font-bold underline" href={s.act.href}>{say(s.act.say)}</a>{/if}
+							{#if s.act.who !== 'anybody'}<span class="text-soft {wall ? '' : 'text-sm'}" style={wall ? px(18) : ''}>{s.act.who}</span
 								>{/if}
-							{#if s.act.who !== 'anybody'}<span class="text-soft {wall ? 'text-lg' : 'text-sm'}">{s.act.who}</span>{/if}
 						</span>
 					{/if}
 				</li>

@@ -28,6 +28,7 @@
 	const keyOf = (w: Worn) => `${w.kind} ${w.name}`;
 	const shown = $derived(
 		data.wearing.all.find((w) => keyOf(w) === chosen) ??
+			data.wearing.all.find((w) => w.kind === 'nozzle' && w.outOfService !== null) ??
 			data.wearing.all.find((w) => cause && w.kind === (cause.slot === null ? 'nozzle' : 'feeder') && w.name === cause.name) ??
 			data.wearing.all.find(due) ??
 			null
