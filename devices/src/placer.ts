@@ -1,3 +1,4 @@
+import { nozzleName } from '@keen-relay/core/balance';
 import type { Random } from '@keen-relay/core/numerics';
 import { correctionUm, type Trim } from '@keen-relay/core/placement';
 import type { Sender } from './message.ts';
@@ -138,7 +139,7 @@ export class Placer extends Station {
 		const badNozzle = this.#badNozzleCleaned ? 0 : this.trouble('badNozzle', nowMs);
 		const counts = new Map<string, { slot: number; nozzle: string; picks: number; lost: number }>();
 		for (const { slot, spindle } of this.#steps) {
-			const nozzle = `N${spindle + 1}`;
+			const nozzle = nozzleName(spindle);
 			const key = `${slot} ${nozzle}`;
 			const count = counts.get(key) ?? { slot, nozzle, picks: 0, lost: 0 };
 			counts.set(key, count);

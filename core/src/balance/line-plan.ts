@@ -54,13 +54,16 @@ export interface MachinePlan {
 	head?: { nozzles: readonly Nozzle[]; cycles: readonly PlannedCycle[]; boundS: number };
 }
 
+/** What the nozzle of a spindle is called; spindles count from 0. */
+export const nozzleName = (spindle: number): string => `N${spindle + 1}`;
+
 /** What the nozzles of a machine are called: N1 on its first spindle. */
-export const nozzleNames = (spindles: number): string[] => Array.from({ length: spindles }, (_, i) => `N${i + 1}`);
+export const nozzleNames = (spindles: number): string[] => Array.from({ length: spindles }, (_, spindle) => nozzleName(spindle));
 
 /** The nozzles with which a machine places by its plan; null where the way of its head was not kept. */
 export function usedNozzles({ head }: Pick<MachinePlan, 'head'>): Set<string> | null {
 	if (!head) return null;
-	return new Set(head.cycles.flatMap(({ held }) => held.flatMap((part, spindle) => (part ? [`N${spindle + 1}`] : []))));
+	return new Set(head.cycles.flatMap(({ held }) => held.flatMap((part, spindle) => (part ? [nozzleName(spindle)] : []))));
 }
 
 /** One stage of the line and the seconds it takes for a panel. */

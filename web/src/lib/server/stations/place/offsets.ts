@@ -1,4 +1,6 @@
 import { onPanel, panelGeometry } from '@keen-relay/core/artwork';
+import { nozzleName } from '@keen-relay/core/balance';
+import { median } from '@keen-relay/core/numerics';
 import {
 	judgeOffsets,
 	offsetCauses,
@@ -184,7 +186,7 @@ async function placementsOf(machine: string, run: CurrentRun, afterOven: boolean
 	const numberOf = new Map(plan.loadList.flatMap(({ partNumber, refDes }) => refDes.map((r) => [r, partNumber] as const)));
 	const nozzleOf = new Map<string, string>();
 	for (const { held } of plan.head?.cycles ?? [])
-		held.forEach((part, spindle) => part && nozzleOf.set(`${part[0]}.${part[1]}`, `N${spindle + 1}`));
+		held.forEach((part, spindle) => part && nozzleOf.set(`${part[0]}.${part[1]}`, nozzleName(spindle)));
 	const { origins } = panelGeometry(side, side.panel, side.side);
 	const places = side.parts
 		.filter((part) => numberOf.has(part.refDes) && !(afterOven && pulledBySolder(read(part.packageName).kind)))
@@ -218,9 +220,8 @@ function spotsOf(rows: readonly PlacedOffset[]): Offsets['spots'] {
 		if (own) own.push(row);
 		else groups.set(key, [row]);
 	}
-	const middle = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1]!;
 	return [...groups.values()].map((own) => {
 		const { refDes, circuit, xMm, yMm } = own[0]!;
-		return { refDes, circuit, xMm, yMm, dxUm: middle(own.map((r) => r.dxUm)), dyUm: middle(own.map((r) => r.dyUm)) };
+		return { refDes, circuit, xMm, yMm, dxUm: median(own.map((r) => r.dxUm)), dyUm: median(own.map((r) => r.dyUm)) };
 	});
 }
