@@ -169,6 +169,9 @@ const MOST_NODES = 200_000;
  */
 function branchAndBound(parts: readonly PartLoad[], machines: readonly MachineLoad[], start: Dealt): { dealt: Dealt; proven: boolean } {
 	const order = parts.map((_, i) => i).sort((a, b) => weight(parts[b]!) - weight(parts[a]!) || a - b);
+	const able = parts.map((part) =>
+		machines.flatMap((_, m) => ((part.secondsEach[m] ?? null) === null ? [] : [{ m, addedS: part.count * part.secondsEach[m]! }]))
+	);
 	const least = order.map((i) => parts[i]!.count * Math.min(...parts[i]!.secondsEach.filter((s): s is number => s !== null)));
 	const workLeft = least.map((_, k) => least.slice(k).reduce((sum, s) => sum + s, 0));
 	const of = [...start.of];
@@ -188,18 +191,16 @@ function branchAndBound(parts: readonly PartLoad[], machines: readonly MachineLo
 		if (spread >= worst - 1e-9) return true;
 		const i = order[k]!;
 		const part = parts[i]!;
-		const choices = machines
-			.map((_, m) => ({ m, each: part.secondsEach[m] ?? null }))
-			.filter(({ m, each }) => each !== null && part.slots[m]! <= free[m]!)
-			.sort((a, b) => loads[a.m]! + part.count * a.each! - (loads[b.m]! + part.count * b.each!));
-		for (const { m, each } of choices) {
-			const added = part.count * each!;
-			if (loads[m]! + added >= worst - 1e-9) continue;
-			loads[m]! += added;
+		const choices = able[i]!.filter(({ m, addedS }) => part.slots[m]! <= free[m]! && loads[m]! + addedS < worst - 1e-9);
+		if (choices.length > 1) choices.sort((a, b) => loads[a.m]! + a.addedS - (loads[b.m]! + b.addedS));
+		for (const { m, addedS } of choices) {
+			// A better deal may have been found since.
+			if (loads[m]! + addedS >= worst - 1e-9) continue;
+			loads[m]! += addedS;
 			free[m]! -= part.slots[m]!;
 			of[i] = m;
 			const ended = visit(k + 1);
-			loads[m]! -= added;
+			loads[m]! -= addedS;
 			free[m]! += part.slots[m]!;
 			if (!ended) return false;
 		}

@@ -33,7 +33,7 @@ export interface LineStep {
 }
 
 /** So many that a step takes about a second, and more does not find much more (measured on the demo's boards). */
-const triesFor = (placements: number) => Math.max(40_000, 500 * placements);
+const triesFor = (placements: number) => Math.max(60_000, 800 * placements);
 /** Seconds that a round may let a change cost at the beginning, the later the less. */
 const WARM_S = [0.04, 0.025, 0.016, 0.01, 0.006];
 /** A part type that stands in two feeders costs a reel and a trace more: worth it from 1 % of the takt (ours). */

@@ -5,10 +5,18 @@ import type { Axis, PlacerSpec } from './machine.ts';
 /** Time of one move with a trapezoidal speed profile: 2√(d/a) where d < v²/a, else d/v + v/a.
  * @example axisTimeS(100, { vMmS: 1000, aMmS2: 10000 }) // => 0.2
  */
-export function axisTimeS(distanceMm: number, { vMmS, aMmS2 }: Axis): number {
+export function axisTimeS(distanceMm: number, axis: Axis): number {
+	return axisTimer(axis)(distanceMm);
+}
+
+/** `axisTimeS` of one axis, for many distances. */
+export function axisTimer({ vMmS, aMmS2 }: Axis): (distanceMm: number) => number {
 	if (!(vMmS > 0) || !(aMmS2 > 0)) throw new InputError('out-of-range', 'axis', 'speed and acceleration above 0', { vMmS, aMmS2 });
-	const d = Math.abs(distanceMm);
-	return d < (vMmS * vMmS) / aMmS2 ? 2 * Math.sqrt(d / aMmS2) : d / vMmS + vMmS / aMmS2;
+	const fullSpeedMm = (vMmS * vMmS) / aMmS2;
+	return (distanceMm) => {
+		const d = Math.abs(distanceMm);
+		return d < fullSpeedMm ? 2 * Math.sqrt(d / aMmS2) : d / vMmS + vMmS / aMmS2;
+	};
 }
 
 /** Both axes move at once: the slower decides. */

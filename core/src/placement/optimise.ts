@@ -1,5 +1,5 @@
 import { seededRandom } from '../numerics/index.ts';
-import { axisTimeS } from './cycle-time.ts';
+import { axisTimeS, axisTimer } from './cycle-time.ts';
 import type { PlacerSpec } from './machine.ts';
 import {
 	outOfOrder,
@@ -37,7 +37,7 @@ export interface Bank {
 /** Seconds that a change may cost at the beginning and at the end: about a long move, and next to nothing. */
 const WARM_S = 0.04;
 const COLD_S = 0.0004;
-/** Of the changes, those that move feeders: each is as dear as timing every cycle. */
+/** Of the changes, those that move feeders: each is as dear as timing the cycles that pick from them. */
 const SLOTS_SHARE = 0.02;
 const CYCLES_SHARE = 0.03;
 /** Of all changes up to here: a part goes to a cycle near its place; then, changes inside a cycle; the rest is anything. */
@@ -174,7 +174,13 @@ class Head {
 	private readonly rest: { x: number; y: number };
 	private readonly gang: boolean;
 	private readonly undoing = { cells: [] as number[], feeders: [] as number[], times: [] as number[] };
-	private readonly all: number[];
+	/** Tasks of each feeder; none of a free slot. */
+	private readonly tasksOf: readonly (readonly number[])[];
+	/** Cycles that a change has named already: of this round where the figure is this round's. */
+	private readonly namedIn: Int32Array;
+	private round = 0;
+	private readonly xS: (mm: number) => number;
+	private readonly yS: (mm: number) => number;
 	private readonly open: Int32Array;
 	private readonly strokeX: Float64Array;
 
@@ -225,7 +231,10 @@ class Head {
 		this.time = new Float64Array(5 * this.cycles);
 		this.endX = new Float64Array(this.cycles);
 		this.endY = new Float64Array(this.cycles);
-		this.all = [...this.endX.keys()];
+		this.xS = axisTimer(machine.x);
+		this.yS = axisTimer(machine.y);
+		this.namedIn = new Int32Array(this.cycles);
+		this.tasksOf = Array.from(this.feederX, (_, f) => [...this.feederOf.keys()].filter((task) => this.feederOf[task] === f));
 		this.open = new Int32Array(this.spindles);
 		this.strokeX = new Float64Array(this.spindles);
 		for (let c = 0; c < this.cycles; c++) {
@@ -255,7 +264,7 @@ class Head {
 	}
 
 	private moveS(dx: number, dy: number): number {
-		return Math.max(axisTimeS(dx, this.machine.x), axisTimeS(dy, this.machine.y));
+		return Math.max(this.xS(dx), this.yS(dy));
 	}
 
 	/** Times a cycle from its first stroke on; where it ends depends on what it holds only: places are visited nearest first from the camera. */
@@ -282,7 +291,7 @@ class Head {
 		}
 		const [low, high] = [strokeX[0]!, strokeX[strokes - 1]!];
 		let sum = strokes * machine.pickS + open * machine.placeS;
-		for (let k = 1; k < strokes; k++) sum += axisTimeS(strokeX[k]! - strokeX[k - 1]!, machine.x);
+		for (let k = 1; k < strokes; k++) sum += this.xS(strokeX[k]! - strokeX[k - 1]!);
 		let [atX, atY] = [this.camera.x, this.camera.y];
 		let firstX = 0;
 		let firstY = 0;
@@ -342,7 +351,7 @@ class Head {
 			if (a === b || (a >= this.feeders.length && b >= this.feeders.length)) return 0;
 			this.undoing.feeders.push(a, b);
 			[this.feederX[a], this.feederX[b]] = [this.feederX[b]!, this.feederX[a]!];
-			return this.remeasure(this.all);
+			return this.remeasure(this.cyclesThatPick(a, b));
 		}
 		if (luck < SLOTS_SHARE + CYCLES_SHARE) {
 			const [a, b] = [random.integer(this.cycles), random.integer(this.cycles)];
@@ -393,15 +402,30 @@ class Head {
 		if (p >= 0) this.cycleOf[p] = Math.floor(b / this.spindles);
 		if (q >= 0) this.cycleOf[q] = Math.floor(a / this.spindles);
 	}
+	private cyclesThatPick(a: number, b: number): number[] {
+		this.round++;
+		const cycles: number[] = [];
+		for (const f of [a, b])
+			for (const task of this.tasksOf[f]!) {
+				const c = this.cycleOf[task]!;
+				if (this.namedIn[c] !== this.round) cycles.push(c);
+				this.namedIn[c] = this.round;
+			}
+		return cycles;
+	}
+
 	/** Those cycles, and the way into each that follows one of them. */
 	private remeasure(cycles: readonly number[]): number {
-		const { time, undoing } = this;
+		const { time, undoing, namedIn } = this;
+		const round = ++this.round;
 		const touched = [...cycles];
-		for (const c of cycles === this.all ? [] : cycles) {
+		for (const c of cycles) namedIn[c] = round;
+		for (const c of cycles) {
 			// What follows an empty cycle begins where the one before it ends.
 			let next = c + 1;
 			while (next < this.cycles && Number.isNaN(this.endX[next]!)) next++;
-			if (next < this.cycles && !touched.includes(next)) touched.push(next);
+			if (next < this.cycles && namedIn[next] !== round) touched.push(next);
+			if (next < this.cycles) namedIn[next] = round;
 		}
 		let change = 0;
 		for (const c of touched) {
