@@ -1,7 +1,7 @@
 // npm run mutate -- core/src/paste: changes the code of one folder in small ways and counts which changes the tests notice. Not part of CI.
 // The score is added to bench/mutants.md with commit and date. Words and start-up values are left out: what is counted is arithmetic and judgement.
 import { execFileSync } from 'node:child_process';
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureTools, fail, ROOT, run } from './lib.mjs';
 
@@ -26,6 +26,7 @@ const config = {
 	ignorePatterns: ['web/build', 'web/.svelte-kit', '.data', 'test-results', 'docs', 'web/src/routes', 'demo/files']
 };
 const file = join(ROOT, '.data/stryker.config.json');
+mkdirSync(join(ROOT, '.data'), { recursive: true });
 writeFileSync(file, JSON.stringify(config, null, '\t'));
 // A run that was cut short must not count an earlier one's report as its own.
 rmSync(report, { force: true });

@@ -353,3 +353,64 @@ test('a technician may not release, and both themes keep the page readable', asy
 	await expect(page.locator('html')).toHaveAttribute('data-theme', /night|day/);
 	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1280);
 });
+
+test('columns in unknown words are chosen once: the customer’s next board is read the same way, and says so', async ({ page }) => {
+	await signIn(page, 'basil', '2002');
+	// As the stranger's, with titles that nobody knows, X and Y the other way round from what they look like, and no side.
+	const [, ...rows] = POSITIONS.trim().split('\n');
+	const foreign = [
+		'Bezug;Hoch [mm];Quer [mm];Dreh;Bauform',
+		...rows.map((row) => {
+			const [refDes, x, y, rotation, , , packageName] = row.split(';');
+			return [refDes, y, x, rotation, packageName].join(';');
+		}),
+		''
+	].join('\n');
+	const fill = async (name: string) => {
+		await page.goto('/boards/new');
+		await page.getByLabel('Board', { exact: true }).fill(name);
+		await page.getByLabel('Customer').fill('Heronmere Mushrooms');
+		await page.getByLabel('Revision').fill('A');
+		await page.getByLabel('Width, mm').fill('40');
+		await page.getByLabel('Height, mm').fill('30');
+		await choose(page, { paste: file('paste.gbr', PASTE), bom: file('bom.csv', PARTS_LIST), positions: file('xy.csv', foreign) });
+	};
+	await fill('Humidity controller, first');
+	const columns = page.getByTestId('columns-of-positions');
+	await expect(columns).toContainText('which column is what?');
+	await expect(columns.getByLabel('Column 1, Bezug')).toHaveValue('ref');
+	await columns.getByLabel('Column 3, Quer [mm]').selectOption('x');
+	await columns.getByLabel('Column 2, Hoch [mm]').selectOption('y');
+	await columns.getByLabel('Column 5, Bauform').selectOption('package');
+	await columns.getByRole('button', { name: 'Read it like this' }).click();
+	await page.getByTestId('question-positionsSide').getByRole('button', { name: 'all top' }).click();
+	await expect(page.getByTestId('read-summary')).toContainText('32 openings, 13 parts');
+	await expect(page.getByTestId('as-before')).toBeHidden();
+	await page.getByRole('button', { name: 'Keep as board revision' }).click();
+	await expect(page).toHaveURL(/\/boards\/\d+$/);
+
+	await fill('Humidity controller, second');
+	await expect(page.getByTestId('as-before')).toHaveText(
+		'As for Humidity controller, first A: the columns of the positions, the side of the parts of the positions.'
+	);
+	await expect(page.getByTestId('read-summary')).toContainText('32 openings, 13 parts');
+	await expect(page.getByTestId('question-positionsSide')).toBeHidden();
+	// What was taken can be seen, and taken otherwise.
+	await page.getByRole('button', { name: 'Columns: positions' }).click();
+	await expect(columns.getByLabel('Column 3, Quer [mm]')).toHaveValue('x');
+	await columns.getByLabel('Column 3, Quer [mm]').selectOption('');
+	await expect(columns.getByRole('button', { name: 'Read it like this' })).toBeDisabled();
+	await columns.getByLabel('Column 3, Quer [mm]').selectOption('x');
+	await columns.getByRole('button', { name: 'These are right' }).click();
+	await expect(page.getByTestId('read-summary')).toContainText('13 parts');
+
+	// Another customer's file with the same titles is asked.
+	await page.getByLabel('Customer').fill('Somebody else');
+	await page.getByLabel('Revision').fill('B');
+	await page.goto('/boards/new');
+	await page.getByLabel('Customer').fill('Somebody else');
+	await page.getByLabel('Width, mm').fill('40');
+	await page.getByLabel('Height, mm').fill('30');
+	await choose(page, { paste: file('paste.gbr', PASTE), bom: file('bom.csv', PARTS_LIST), positions: file('xy.csv', foreign) });
+	await expect(columns).toContainText('which column is what?');
+});

@@ -1,5 +1,14 @@
 import { type Issue, quoteValue } from '../judgement/index.ts';
-import { findHeader, openQuote, plainTitle } from '../tables/index.ts';
+import {
+	chosenHeader,
+	columnsSeen,
+	findHeader,
+	openQuote,
+	plainTitle,
+	proposedColumns,
+	type ColumnChoice,
+	type ColumnsSeen
+} from '../tables/index.ts';
 
 export interface BomItem {
 	/** Line of the file or row of the sheet where the item begins. */
@@ -18,9 +27,13 @@ export interface BomItem {
 export interface BillOfMaterials {
 	items: BomItem[];
 	issues: Issue[];
+	/** What each column was taken for, or is proposed for where no header is known; null where there is no table. */
+	columns: ColumnsSeen | null;
 }
 
-type Role = 'ref' | 'part' | 'maker' | 'method' | 'quantity' | 'value' | 'package' | 'description' | 'fitted' | 'dnp';
+/** What a column of a parts list can be. */
+export const BOM_ROLES = ['ref', 'part', 'maker', 'method', 'quantity', 'value', 'package', 'description', 'fitted', 'dnp'] as const;
+type Role = (typeof BOM_ROLES)[number];
 
 const WORDS: Record<Role, readonly string[]> = {
 	ref: ['designator', 'designators', 'refdes', 'reference', 'references', 'ref', 'refs', 'location', 'position', 'bauteil'],
@@ -112,15 +125,18 @@ const NO = /^(n|no|false|0|-|✗|nein)$/i;
 /** Reads a bill of materials from text. Designators may be lists and ranges; a line with only designators continues the one above.
  * @param text the decoded file, or a sheet joined with tabs
  * @param literal designators that exist as they are in the position file, so that "J1-2" is not taken for a range
+ * @param chosen which column is what, where a person said it
  */
-export function readBom(text: string, literal: ReadonlySet<string> = new Set()): BillOfMaterials {
+export function readBom(text: string, literal: ReadonlySet<string> = new Set(), chosen: ColumnChoice | null = null): BillOfMaterials {
 	const cut = openQuote(text);
-	if (cut) return { items: [], issues: [cut] };
-	const header = findHeader<Role>(text, rolesOf, ['ref']);
-	if (!header || Object.keys(header.columns).length < 2) {
+	if (cut) return { items: [], issues: [cut], columns: null };
+	const said = chosen && chosenHeader<Role>(text, chosen);
+	const header = said ?? findHeader<Role>(text, rolesOf, ['ref']);
+	if (!header || header.columns.ref === undefined || Object.keys(header.columns).length < 2) {
 		const first = text.split(/\r\n|\r|\n/).find((raw) => raw.trim() !== '') ?? '';
 		return {
 			items: [],
+			columns: said ? columnsSeen(said, BOM_ROLES) : proposedColumns(text, guessRoles, 'ref'),
 			issues: [
 				{
 					severity: 'error',
@@ -129,7 +145,7 @@ export function readBom(text: string, literal: ReadonlySet<string> = new Set()):
 					field: 'header',
 					value: quoteValue(first),
 					message:
-						'No header line with designators and a part number was found. Add one, for example "Part number,Designators,Quantity,Value,Package".'
+						'No header line with designators and a part number was found. Say which column is what, or add a line such as "Part number,Designators,Quantity,Value,Package".'
 				}
 			]
 		};
@@ -176,12 +192,35 @@ export function readBom(text: string, literal: ReadonlySet<string> = new Set()):
 		issues.push({
 			severity: 'error',
 			code: 'no_rows',
-			line: header.rows[header.headerAt]!.line,
+			line: header.rows[header.headerAt]?.line ?? 1,
 			field: 'file',
 			value: '',
 			message: 'The header was found, but no item below it. Was the file cut short?'
 		});
-	return { items, issues };
+	return { items, issues, columns: columnsSeen(header, BOM_ROLES) };
+}
+
+const DESIGNATORS = /^[A-Z]{1,5}\d+[A-Z]?(?:[\s,;]|-|$)/i;
+
+/** What the columns of rows without a known header look like: a proposal, never taken without a word. */
+function guessRoles(rows: readonly (readonly string[])[]): (Role | null)[] {
+	const width = rows[0]?.length ?? 0;
+	const roles: (Role | null)[] = Array.from({ length: width }, () => null);
+	const cells = (i: number) => rows.map((row) => (row[i] ?? '').trim());
+	const share = (i: number, is: RegExp) => cells(i).filter((cell) => is.test(cell)).length / rows.length;
+	const take = (role: Role, score: (i: number) => number) => {
+		const [at, most] = roles.reduce<[number, number]>(
+			([a, m], taken, i) => (taken === null && score(i) > m ? [i, score(i)] : [a, m]),
+			[-1, 0.6]
+		);
+		if (most > 0.6) roles[at] = role;
+	};
+	// Of two that look like designators, those of a parts list are the lists.
+	take('ref', (i) => share(i, DESIGNATORS) + share(i, /[,;\s]/) / 10);
+	take('quantity', (i) => share(i, /^\d{1,5}$/));
+	// What differs from line to line most is the part number.
+	take('part', (i) => new Set(cells(i).filter((cell) => /[A-Z0-9]/i.test(cell))).size / rows.length);
+	return roles;
 }
 
 function isFitted(

@@ -12,6 +12,12 @@ export interface PanelLayout {
 	/** Width of the rail around the outer circuits, mm. */
 	railMm: number;
 	fiducials: Point[];
+	/** Marks of each circuit, in its own frame: every circuit is measured by them. */
+	circuitFiducials?: Point[];
+	/** Marks beside single parts, in the circuit's frame: one moves the part, two turn it as well. */
+	localFiducials?: { refDes: string; marks: Point[] }[];
+	/** Where a circuit is marked that is to be left out, in its own frame; and the panel's one mark that says whether any is. */
+	skip?: { circuit: Point | null; master: Point | null };
 	/** Where circuits do not repeat in rows and columns, or are turned: each one's place, and the size of the panel. Rows, columns and pitch
 	 * then say nothing.
 	 */
@@ -23,7 +29,12 @@ export interface PanelGeometry {
 	heightMm: number;
 	/** Place of each circuit's own lower left corner and its angle, mm; circuit numbers travel with the circuit through the flip. */
 	origins: CircuitPlace[];
+	/** Of the whole panel. */
 	fiducials: Point[];
+	/** Of each circuit, as the machine sees the side, in the circuit's frame. */
+	circuitFiducials: Point[];
+	localFiducials: { refDes: string; marks: Point[] }[];
+	skip: { circuit: Point | null; master: Point | null };
 }
 
 /** Places the circuits as the machine sees the side: the bottom is the same panel turned left to right.
@@ -32,19 +43,49 @@ export interface PanelGeometry {
  */
 export function panelGeometry(board: { widthMm: number; heightMm: number }, layout: PanelLayout, side: Side = 'top'): PanelGeometry {
 	const top = layout.free ? freeGeometry(board, layout.free) : gridGeometry(board, layout);
-	layout.fiducials.forEach((f, i) => {
-		if (f.x < 0 || f.y < 0 || f.x > top.widthMm || f.y > top.heightMm)
-			throw new InputError('mismatch', `panel.fiducials[${i}]`, `a place on the panel, ${top.widthMm} x ${top.heightMm} mm`, f);
-	});
-	if (side === 'top') return { ...top, fiducials: layout.fiducials };
+	const { circuitFiducials = [], localFiducials = [], skip = { circuit: null, master: null } } = layout;
+	const inside = (p: Point, area: { widthMm: number; heightMm: number }, field: string, what: string) => {
+		if (!(p.x >= 0 && p.y >= 0 && p.x <= area.widthMm && p.y <= area.heightMm))
+			throw new InputError('mismatch', field, `a place on the ${what}, ${area.widthMm} x ${area.heightMm} mm`, p);
+	};
+	layout.fiducials.forEach((f, i) => inside(f, top, `panel.fiducials[${i}]`, 'panel'));
+	circuitFiducials.forEach((f, i) => inside(f, board, `panel.circuitFiducials[${i}]`, 'circuit'));
+	localFiducials.forEach(({ refDes, marks }) => marks.forEach((f) => inside(f, board, `panel.localFiducials.${refDes}`, 'circuit')));
+	if (skip.circuit) inside(skip.circuit, board, 'panel.skip.circuit', 'circuit');
+	if (skip.master) inside(skip.master, top, 'panel.skip.master', 'panel');
+	if (side === 'top') return { ...top, fiducials: layout.fiducials, circuitFiducials, localFiducials, skip };
+	const flipped = (widthMm: number) => (p: Point) => ({ x: widthMm - p.x, y: p.y });
+	const [onCircuit, onWhole] = [flipped(board.widthMm), flipped(top.widthMm)];
 	return {
 		...top,
 		origins: top.origins.map((o) => {
 			const corner = rotate({ x: board.widthMm, y: 0 }, o.rotationDeg);
 			return { x: top.widthMm - o.x - corner.x, y: o.y + corner.y, rotationDeg: (360 - o.rotationDeg) % 360 };
 		}),
-		fiducials: layout.fiducials.map((f) => ({ x: top.widthMm - f.x, y: f.y }))
+		fiducials: layout.fiducials.map(onWhole),
+		circuitFiducials: circuitFiducials.map(onCircuit),
+		localFiducials: localFiducials.map(({ refDes, marks }) => ({ refDes, marks: marks.map(onCircuit) })),
+		skip: { circuit: skip.circuit && onCircuit(skip.circuit), master: skip.master && onWhole(skip.master) }
 	};
+}
+
+/** How often a placer's camera looks at marks, a panel: those of the panel once, those of circuits and parts in every circuit.
+ * A master mark that is clean says that no circuit is left out; without one each circuit's skip mark is looked at.
+ * @param places whether the machine places a part: marks beside others are of no use to it
+ */
+export function looksAPanel(
+	{ origins, fiducials, circuitFiducials, localFiducials, skip }: PanelGeometry,
+	places: (refDes: string) => boolean = () => true
+): number {
+	const local = localFiducials.filter(({ refDes }) => places(refDes)).reduce((sum, { marks }) => sum + marks.length, 0);
+	const skipLooks = skip.master ? 1 : skip.circuit ? origins.length : 0;
+	return fiducials.length + origins.length * (circuitFiducials.length + local) + skipLooks;
+}
+
+/** All marks of a panel, where they lie on it. */
+export function marksOnPanel({ origins, fiducials, circuitFiducials, localFiducials, skip }: PanelGeometry): Point[] {
+	const each = [...circuitFiducials, ...localFiducials.flatMap(({ marks }) => marks), ...(skip.circuit ? [skip.circuit] : [])];
+	return [...fiducials, ...(skip.master ? [skip.master] : []), ...origins.flatMap((place) => each.map((p) => onPanel(p, place)))];
 }
 
 /** A point of a circuit on its panel. */
@@ -64,7 +105,7 @@ export function circuitCorners(board: { widthMm: number; heightMm: number }, pla
 	].map((p) => onPanel(p, place));
 }
 
-type Placed = Omit<PanelGeometry, 'fiducials'>;
+type Placed = Pick<PanelGeometry, 'widthMm' | 'heightMm' | 'origins'>;
 
 function freeGeometry(board: { widthMm: number; heightMm: number }, free: NonNullable<PanelLayout['free']>): Placed {
 	requireRange('panel.widthMm', free.widthMm, 5, 800, 'mm');

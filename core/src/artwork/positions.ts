@@ -2,12 +2,17 @@ import { type Issue, quoteValue } from '../judgement/index.ts';
 import { MM_PER, type LengthUnit } from '../units/index.ts';
 import {
 	askDecimal,
+	chosenHeader,
+	columnsSeen,
 	DecimalEvidence,
 	findHeader,
 	openQuote,
 	plainTitle,
+	proposedColumns,
 	readNumber,
 	tornRow,
+	type ColumnChoice,
+	type ColumnsSeen,
 	type DecimalSign,
 	type TableRow
 } from '../tables/index.ts';
@@ -34,9 +39,13 @@ export interface PositionFile {
 	issues: Issue[];
 	/** Titles, comments and footers that were passed over. */
 	ignored: { line: number; text: string }[];
+	/** What each column was taken for, or is proposed for where no header is known; null where there is no table. */
+	columns: ColumnsSeen | null;
 }
 
-type Role = 'ref' | 'x' | 'y' | 'rot' | 'side' | 'mirror' | 'value' | 'package';
+/** What a column of a position file can be. */
+export const POSITION_ROLES = ['ref', 'x', 'y', 'rot', 'side', 'mirror', 'value', 'package'] as const;
+type Role = (typeof POSITION_ROLES)[number];
 
 const WORDS: Record<Role, readonly string[]> = {
 	ref: ['ref', 'refdes', 'designator', 'reference', 'part', 'component', 'name', 'bauteil'],
@@ -134,23 +143,28 @@ function unitInTitle(title: string): LengthUnit | null {
  * @param givenUnit the unit a person chose, where the file does not say
  * @param givenDecimal the decimal sign a person chose, where the file can be read both ways
  * @param givenSide the side a person chose, where no column says it: never guessed
+ * @param chosen which column is what, where a person said it
  * @returns rows in file order with x, y in mm (in file units where `unit` is null)
  */
 export function readPositions(
 	text: string,
 	givenUnit: LengthUnit | null = null,
 	givenDecimal: DecimalSign | null = null,
-	givenSide: Side | null = null
+	givenSide: Side | null = null,
+	chosen: ColumnChoice | null = null
 ): PositionFile {
 	const cut = openQuote(text);
-	if (cut) return { rows: [], unit: null, ignored: [], issues: [cut] };
-	const header = findHeader<Role>(text, rolesOf, ['ref', 'x', 'y']);
-	if (!header) {
+	if (cut) return { rows: [], unit: null, ignored: [], issues: [cut], columns: null };
+	const said = chosen && chosenHeader<Role>(text, chosen);
+	const header = said ?? findHeader<Role>(text, rolesOf, NEEDED);
+	const lacking = said ? NEEDED.filter((role) => said.columns[role] === undefined) : [];
+	if (!header || lacking.length) {
 		const first = text.split(/\r\n|\r|\n/).find((raw) => raw.trim() !== '') ?? '';
 		return {
 			rows: [],
 			unit: null,
 			ignored: [],
+			columns: header ? columnsSeen(header, POSITION_ROLES) : proposedColumns(text, guessRoles, 'ref'),
 			issues: [
 				{
 					severity: 'error',
@@ -158,18 +172,22 @@ export function readPositions(
 					line: 1,
 					field: 'header',
 					value: quoteValue(first),
-					message: 'No header line with designator, X and Y was found. Add one, for example "Designator,X (mm),Y (mm),Rotation,Side".'
+					message: lacking.length
+						? `No column is chosen for ${lacking.map((role) => NEEDED_WORDS[role]).join(', ')}. Choose it.`
+						: 'No header line with designator, X and Y was found. Say which column is what, or add a line such as "Designator,X (mm),Y (mm),Rotation,Side".'
 				}
 			]
 		};
 	}
 	const { columns, titles, rows } = header;
+	const before = rows.slice(0, Math.max(0, header.headerAt));
+	const seen = columnsSeen(header, POSITION_ROLES);
 	const issues: Issue[] = [];
-	const ignored = rows.slice(0, header.headerAt).flatMap((row) => {
+	const ignored = before.flatMap((row) => {
 		const line = row.cells.join(' ').trim();
 		return line ? [{ line: row.line, text: line }] : [];
 	});
-	const general = preambleUnit(rows.slice(0, header.headerAt)) ?? givenUnit ?? null;
+	const general = preambleUnit(before) ?? givenUnit ?? null;
 	const [titleX, titleY] = [unitInTitle(titles[columns.x!] ?? ''), unitInTitle(titles[columns.y!] ?? '')];
 	// One title that names a unit speaks for both, unless the other names its own.
 	const units = { x: titleX ?? titleY ?? general, y: titleY ?? titleX ?? general };
@@ -184,7 +202,8 @@ export function readPositions(
 		rows: [],
 		unit: units.x,
 		issues: [{ severity: 'error', code, ...issue, value: quoteValue(issue.value) }],
-		ignored
+		ignored,
+		columns: seen
 	});
 	const evidence = new DecimalEvidence();
 	for (const row of data)
@@ -195,7 +214,7 @@ export function readPositions(
 	const common = decided.sign;
 	if (columns.side === undefined && columns.mirror === undefined && givenSide === null && data.length > 0)
 		return ask('needs_side', {
-			line: rows[header.headerAt]!.line,
+			line: rows[header.headerAt]?.line ?? 1,
 			field: 'side',
 			value: titles.join(', '),
 			message: 'No column says on which side a part is. Choose the side that the parts of this file are on.'
@@ -267,7 +286,37 @@ export function readPositions(
 			value: '',
 			message: 'The header was found, but no row below it. Was the file cut short?'
 		});
-	return { rows: rowsOut, unit: units.x ?? cellUnit, issues, ignored };
+	return { rows: rowsOut, unit: units.x ?? cellUnit, issues, ignored, columns: seen };
+}
+
+const NEEDED = ['ref', 'x', 'y'] as const;
+const NEEDED_WORDS = { ref: 'the designator', x: 'X', y: 'Y' };
+const DESIGNATOR = /^[A-Z]{1,5}\d+[A-Z]?$/i;
+const RIGHT_ANGLES = new Set([0, 45, 90, 135, 180, 225, 270, 315, 360]);
+
+/** What the columns of rows without a known header look like: a proposal, never taken without a word. */
+function guessRoles(rows: readonly (readonly string[])[]): (Role | null)[] {
+	const width = rows[0]?.length ?? 0;
+	const roles: (Role | null)[] = Array.from({ length: width }, () => null);
+	const share = (i: number, is: (cell: string) => boolean) => rows.filter((row) => is((row[i] ?? '').trim())).length / rows.length;
+	const number = (cell: string) => readNumber(cell, '.') ?? readNumber(cell, ',');
+	const best = (role: Role, is: (cell: string) => boolean) => {
+		const [at, most] = roles.reduce<[number, number]>(
+			([a, m], taken, i) => (taken === null && share(i, is) > m ? [i, share(i, is)] : [a, m]),
+			[-1, 0.6]
+		);
+		if (most > 0.6) roles[at] = role;
+	};
+	best('ref', (cell) => DESIGNATOR.test(cell));
+	const figures = roles.flatMap((role, i) => (role === null && share(i, (cell) => number(cell) !== null) > 0.8 ? [i] : []));
+	// Of three figures one is an angle: the one that stands at right angles most.
+	const square = (i: number) => share(i, (cell) => RIGHT_ANGLES.has(Math.abs(number(cell)?.value ?? NaN)));
+	const angle = figures.length > 2 ? figures.reduce((a, b) => (square(b) >= square(a) ? b : a)) : -1;
+	if (angle >= 0) roles[angle] = 'rot';
+	const [x, y] = figures.filter((i) => i !== angle);
+	if (x !== undefined && y !== undefined) [roles[x], roles[y]] = ['x', 'y'];
+	best('side', (cell) => number(cell) === null && sideOf(cell) !== null);
+	return roles;
 }
 
 function isFooter(row: TableRow, refDes: string, y: string): boolean {

@@ -1,4 +1,4 @@
-import { onPanel, type PanelGeometry, type BoardPart } from '../artwork/index.ts';
+import { looksAPanel, onPanel, type PanelGeometry, type BoardPart } from '../artwork/index.ts';
 import type { Point } from '../geometry/index.ts';
 import { layoutBank, pickPosition } from '../feeders/index.ts';
 import { readPackage, slotsForTape, usualSupply, type PackageReader, type PackageRecord, type Supply } from '../parts/index.ts';
@@ -161,7 +161,7 @@ export function planLine(
 				slots: machines.map((m) => slotsForTape(type.supply.widthMm, m.slotPitchMm)),
 				secondsEach: machines.map((m, i) => (whyNot(m, type).length ? null : each[i]! * weight(i)))
 			})),
-			machines.map((m, i) => ({ slots: m.slots, fixedS: (m.transferS + panel.fiducials.length * m.fiducialS) * weight(i) }))
+			machines.map((m, i) => ({ slots: m.slots, fixedS: (m.transferS + looksAPanel(panel) * m.fiducialS) * weight(i) }))
 		);
 		const plans = machines.map((machine, m) =>
 			serpentinePlan(
@@ -266,7 +266,8 @@ export function inOrder(work: LineWork, machine: PlacerSpec, plan: MachinePlan):
 /** What a machine's time depends on, from the first slot of each feeder. */
 export function benchOf(work: LineWork, machine: PlacerSpec, firstSlot: Readonly<Record<string, number>>) {
 	const pickSlot = Object.fromEntries(Object.entries(firstSlot).map(([id, slot]) => [id, pickPosition(slot, slotsOn(work, machine, id))]));
-	return { pickSlot, panel: { widthMm: work.panel.widthMm, fiducials: work.panel.fiducials.length } };
+	const own = new Set(Object.keys(firstSlot).flatMap((id) => work.types.get(id)?.parts.map((part) => part.refDes) ?? []));
+	return { pickSlot, panel: { widthMm: work.panel.widthMm, fiducials: looksAPanel(work.panel, (refDes) => own.has(refDes)) } };
 }
 
 /** A machine's program as it is kept, loaded, timed and judged. */

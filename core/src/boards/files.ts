@@ -12,8 +12,9 @@ import type {
 import type { Point } from '../geometry/index.ts';
 import type { Issue } from '../judgement/index.ts';
 import type { PadClass } from '../parts/index.ts';
-import { decodeText, type TextDecoders } from '../tables/index.ts';
+import { decodeText, type ColumnChoice, type ColumnsSeen, type TextDecoders } from '../tables/index.ts';
 import type { LengthUnit } from '../units/index.ts';
+import type { AsBefore, ReadBefore } from './read-before.ts';
 
 /** An opening with the class whose limits it goes by. */
 export interface ClassedAperture extends Aperture {
@@ -50,6 +51,11 @@ export interface BoardFiles {
 	positionsSide: Side | null;
 	/** What a person said the paste layer is; null until asked. */
 	content: 'circuit' | 'panel' | null;
+	/** Which column is what, where a person said it. */
+	positionsColumns?: ColumnChoice | null;
+	bomColumns?: ColumnChoice | null;
+	/** How files of the same customer were read before, the latest first. */
+	readBefore?: readonly ReadBefore[];
 }
 
 export interface ReadBoard {
@@ -70,6 +76,11 @@ export interface ReadBoard {
 	whole: { outline: readonly Point[]; circuit: number | null }[] | null;
 	panel: PanelLayout | null;
 	issues: Issue[];
+	/** What each column was taken for; null where a file has no table. */
+	columns: { positions: ColumnsSeen | null; bom: ColumnsSeen | null };
+	/** What was answered as for the customer's files before, and all that was answered. */
+	asBefore: AsBefore[];
+	howRead: Omit<ReadBefore, 'from'>[];
 	/** Nothing is kept while this is true. */
 	refused: boolean;
 }

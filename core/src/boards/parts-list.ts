@@ -1,18 +1,27 @@
 import { readBom, type BillOfMaterials, type BomItem } from '../artwork/index.ts';
 import { quoteValue, type Issue } from '../judgement/index.ts';
+import type { ColumnChoice } from '../tables/index.ts';
 import { textOf, type BomFile, type Reading } from './files.ts';
 
-/** Reads a parts list: text, or the first sheet that has parts. @param literal designators of the position file: what stands there is one designator, not a range */
-export function readBomFile(file: BomFile, literal: ReadonlySet<string>, reading: Reading): BillOfMaterials {
+/** Reads a parts list: text, or the first sheet that has parts.
+ * @param literal designators of the position file: what stands there is one designator, not a range
+ * @param chosen which column is what, where a person said it
+ */
+export function readBomFile(
+	file: BomFile,
+	literal: ReadonlySet<string>,
+	reading: Reading,
+	chosen: ColumnChoice | null = null
+): BillOfMaterials {
 	if (file.sheets === undefined) {
 		const text = textOf(file, reading);
-		if (text === null) return { items: [], issues: [] };
-		const bom = readBom(text, literal);
+		if (text === null) return { items: [], issues: [], columns: null };
+		const bom = readBom(text, literal, chosen);
 		reading.note(file, bom.issues);
 		return bom;
 	}
-	const read = (file.sheets ?? []).map((sheet) => ({ sheet, bom: readBom(sheet.text, literal) }));
-	const best = read.find(({ bom }) => bom.items.length > 0) ?? read[0];
+	const read = (file.sheets ?? []).map((sheet) => ({ sheet, bom: readBom(sheet.text, literal, chosen) }));
+	const best = read.find(({ bom }) => bom.items.length > 0) ?? read.find(({ bom }) => bom.columns !== null) ?? read[0];
 	if (best) {
 		reading.note(file, [...best.sheet.issues, ...best.bom.issues]);
 		return best.bom;
@@ -28,7 +37,7 @@ export function readBomFile(file: BomFile, literal: ReadonlySet<string>, reading
 				'This file cannot be opened as a spreadsheet: it is damaged, cut short, or another kind of archive. Save it again as XLSX or CSV.'
 		}
 	]);
-	return { items: [], issues: [] };
+	return { items: [], issues: [], columns: null };
 }
 
 /** Names by the land-pattern convention are metric by themselves. */

@@ -6,6 +6,7 @@ import { cutCircuit, sizeOf } from './circuit.ts';
 import { bothUnits } from './in-units.ts';
 import { problem, textOf, type BoardFiles, type Note, type ReadBoard } from './files.ts';
 import { classed, layerOf, pinsOf } from './joins.ts';
+import { answeredAsBefore, howRead, type AsBefore } from './read-before.ts';
 import { mixedSizeCodes, readBomFile } from './parts-list.ts';
 import { asSeen, movedAperture, offBoard, register } from './placing.ts';
 
@@ -14,6 +15,19 @@ import { asSeen, movedAperture, offBoard, register } from './placing.ts';
  * @returns what could be read, with every issue, each naming its file; `refused` where nothing may be kept of it
  */
 export function readBoard(files: BoardFiles, decode: TextDecoders, read: PackageReader = readPackage): ReadBoard {
+	let given = files;
+	let board = readOnce(given, decode, read);
+	const said: AsBefore[] = [];
+	// One answer may let the next question be asked; each is answered once.
+	for (let more = answeredAsBefore(given, board); more; more = answeredAsBefore(given, board)) {
+		given = more.files;
+		said.push(...more.said);
+		board = readOnce(given, decode, read);
+	}
+	return { ...board, asBefore: said, howRead: howRead(given, board) };
+}
+
+function readOnce(files: BoardFiles, decode: TextDecoders, read: PackageReader): ReadBoard {
 	const issues: Issue[] = [];
 	const note: Note = (file, found) => issues.push(...found.map((issue) => ({ ...issue, file: file.name })));
 	const reading = { decode, note };
@@ -43,12 +57,13 @@ export function readBoard(files: BoardFiles, decode: TextDecoders, read: Package
 	refused ||= size === null;
 
 	const positionText = textOf(files.positions, reading);
-	const positions = positionText === null ? null : readPositions(positionText, files.unit, files.decimal, files.positionsSide);
+	const positions =
+		positionText === null ? null : readPositions(positionText, files.unit, files.decimal, files.positionsSide, files.positionsColumns);
 	if (positions) note(files.positions, positions.issues);
 	refused ||= !positions || positions.rows.length === 0;
 
 	const literal = new Set(positions?.rows.map((row) => row.refDes) ?? []);
-	const bom = readBomFile(files.bom, literal, reading);
+	const bom = readBomFile(files.bom, literal, reading, files.bomColumns);
 	refused ||= bom.items.length === 0;
 
 	const shift = size?.shift ?? { x: 0, y: 0 };
@@ -90,6 +105,9 @@ export function readBoard(files: BoardFiles, decode: TextDecoders, read: Package
 			guess.kind === 'panel' && layer ? layer.apertures.map((a, i) => ({ outline: a.outline, circuit: guess.circuitOf[i] ?? null })) : null,
 		panel: cut?.panel ?? null,
 		issues,
+		columns: { positions: positions?.columns ?? null, bom: bom.columns },
+		asBefore: [],
+		howRead: [],
 		refused
 	};
 }

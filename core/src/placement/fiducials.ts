@@ -209,6 +209,25 @@ export function placeErrorUm(markUm: number, marks: readonly Point[], place: Poi
 	return markUm * Math.sqrt(1 / marks.length + ((place.x - centre.x) ** 2 + (place.y - centre.y) ** 2) / squares);
 }
 
+/** How far a part can be off for its marks, by the finest there are: two beside it, those of its circuit, those of the panel. One mark beside it moves it only.
+ * @param part in its circuit's frame; @param onPanel where a point of that circuit lies on the panel
+ * @returns null where there are fewer than two marks of any kind
+ */
+export function partErrorUm(
+	markUm: number,
+	part: { refDes: string; xMm: number; yMm: number },
+	marks: { panel: readonly Point[]; circuit: readonly Point[]; local: readonly { refDes: string; marks: readonly Point[] }[] },
+	onPanel: (p: Point) => Point
+): { um: number; by: 'local' | 'circuit' | 'panel' } | null {
+	const at = { x: part.xMm, y: part.yMm };
+	const own = marks.local.find(({ refDes }) => refDes === part.refDes)?.marks ?? [];
+	if (own.length === 1) return { um: markUm, by: 'local' };
+	if (own.length > 1) return { um: placeErrorUm(markUm, own, at), by: 'local' };
+	if (marks.circuit.length > 1) return { um: placeErrorUm(markUm, marks.circuit, at), by: 'circuit' };
+	if (marks.panel.length > 1) return { um: placeErrorUm(markUm, marks.panel, onPanel(at)), by: 'panel' };
+	return null;
+}
+
 /** Largest distance between two marks, mm. */
 const lengthOf = (marks: readonly Point[]) => Math.max(...marks.flatMap((a) => marks.map((b) => Math.hypot(a.x - b.x, a.y - b.y))));
 

@@ -106,7 +106,7 @@ export function openQuote(text: string, delimiter: Delimiter | null = null): Iss
 export interface Header<Role extends string> {
 	delimiter: Delimiter;
 	rows: TableRow[];
-	/** Index into `rows`. */
+	/** Index into `rows`; -1 where the file has none and a person said which column is what. */
 	headerAt: number;
 	columns: Partial<Record<Role, number>>;
 	titles: string[];
@@ -129,8 +129,7 @@ export function findHeader<Role extends string>(
 		}
 		for (const [i, row] of rows.slice(0, 60).entries()) {
 			const commented = COMMENT_LEADER.test(row.cells[0] ?? '');
-			const titles = row.cells.map((cell, k) => (k === 0 ? cell.replace(COMMENT_LEADER, '') : cell).trim());
-			if (commented && titles[0] === '') titles.shift();
+			const titles = titlesOf(row);
 			const columns = rolesOf(titles);
 			if (!needed.every((role) => columns[role] !== undefined)) continue;
 			if (!best || row.line < best.rows[best.headerAt]!.line) best = { delimiter, rows, headerAt: i, columns, titles, commented };
@@ -138,6 +137,113 @@ export function findHeader<Role extends string>(
 		}
 	}
 	return best?.delimiter === ' ' ? (fixedWidth(text, best, rolesOf, needed) ?? best) : best;
+}
+
+/** Which column is what, as a person chose it, for every file with the same titles. */
+export interface ColumnChoice {
+	delimiter: Delimiter;
+	/** The header's cells; null: there is none, the first line is data. */
+	titles: readonly string[] | null;
+	/** By column; null where it is of no use. */
+	roles: readonly (string | null)[];
+}
+
+/** A table as it was cut, with what each column was taken for. */
+export interface ColumnsSeen extends ColumnChoice {
+	/** The first rows below the header. */
+	sample: string[][];
+}
+
+const SAMPLE_ROWS = 6;
+
+export function columnsSeen({ delimiter, rows, headerAt, columns, titles }: Header<string>, known: readonly string[]): ColumnsSeen {
+	const width = Math.max(titles.length, ...Object.values(columns).map((at) => (at ?? -1) + 1));
+	return {
+		delimiter,
+		titles: headerAt < 0 ? null : titles,
+		roles: Array.from({ length: width }, (_, i) => known.find((role) => columns[role] === i) ?? null),
+		sample: rows
+			.slice(headerAt + 1)
+			.filter((row) => row.cells.some((cell) => cell.trim() !== ''))
+			.slice(0, SAMPLE_ROWS)
+			.map((row) => Array.from({ length: width }, (_, i) => quoteValue(row.cells[i] ?? '')))
+	};
+}
+
+const titlesOf = (row: TableRow): string[] => {
+	const titles = row.cells.map((cell, k) => (k === 0 ? cell.replace(COMMENT_LEADER, '') : cell).trim());
+	if (COMMENT_LEADER.test(row.cells[0] ?? '') && titles[0] === '') titles.shift();
+	return titles;
+};
+
+/** The header where a person has said which column is what; null where no line of the file has those titles. */
+export function chosenHeader<Role extends string>(text: string, choice: ColumnChoice): Header<Role> | null {
+	let rows: TableRow[];
+	try {
+		rows = splitTable(text, choice.delimiter);
+	} catch {
+		return null;
+	}
+	const columns: Partial<Record<Role, number>> = {};
+	choice.roles.forEach((role, i) => role !== null && (columns[role as Role] ??= i));
+	const names = choice.titles ?? choice.roles.map((role) => role ?? '');
+	const said = plainTitles(names);
+	const headerAt = choice.titles === null ? -1 : rows.slice(0, 60).findIndex((row) => plainTitles(titlesOf(row)) === said);
+	if (choice.titles !== null && headerAt < 0) return null;
+	const commented = COMMENT_LEADER.test(rows[headerAt]?.cells[0] ?? '');
+	const header = { delimiter: choice.delimiter, rows, headerAt, columns, titles: [...names], commented };
+	// Titles with blanks in them: the columns of characters say where each begins.
+	return choice.delimiter === ' ' && headerAt >= 0
+		? (fixedWidth(text, { ...header, titles: titlesOf(rows[headerAt]!) }, () => columns, []) ?? header)
+		: header;
+}
+
+/** Titles as they are compared: how they are cut by blanks makes no difference. */
+const plainTitles = (titles: readonly string[]): string => titles.join(' ').toLowerCase().replace(/\s+/g, ' ').trim();
+
+/** Whether a choice of columns counts for a table: the same titles, or as many columns where neither has any. */
+export function sameColumns(a: ColumnChoice, b: ColumnChoice): boolean {
+	if (a.delimiter !== b.delimiter || (a.titles === null) !== (b.titles === null)) return false;
+	return a.titles && b.titles ? plainTitles(a.titles) === plainTitles(b.titles) : a.roles.length === b.roles.length;
+}
+
+/** How a table is cut whose header nobody knows: by the delimiter that gives most rows the same number of cells. The line above them that is no row like them is taken for titles.
+ * @param guess what the columns of the rows are likely to be; @param key the role that names a row
+ * @returns null where nothing looks like a table of three columns or more
+ */
+export function proposedColumns(
+	text: string,
+	guess: (rows: readonly (readonly string[])[]) => (string | null)[],
+	key: string
+): ColumnsSeen | null {
+	let best: { delimiter: Delimiter; rows: TableRow[]; width: number } | null = null;
+	for (const delimiter of DELIMITERS) {
+		let rows: TableRow[];
+		try {
+			rows = splitTable(text, delimiter).filter((row) => row.cells.some((cell) => cell.trim() !== ''));
+		} catch {
+			continue;
+		}
+		const counts = new Map<number, number>();
+		for (const row of rows.slice(0, 200)) counts.set(row.cells.length, (counts.get(row.cells.length) ?? 0) + 1);
+		const [width, count] = [...counts].sort((a, b) => b[1] - a[1] || b[0] - a[0])[0] ?? [0, 0];
+		const known = best?.rows.length ?? 0;
+		if (width >= 3 && (count > known || (count === known && width > best!.width)))
+			best = { delimiter, width, rows: rows.slice(0, 200).filter((row) => row.cells.length === width) };
+	}
+	if (!best) return null;
+	const cells = best.rows.map((row) => row.cells);
+	const roles = guess(cells.length > 1 ? cells.slice(1) : cells);
+	// A first line whose key is none, or without any figure where no column looks like a key, is titles.
+	const at = roles.indexOf(key);
+	const isData = (row: readonly string[]) => (at >= 0 ? guess([row])[at] === key : row.some((cell) => /^[-+\d.,]+$/.test(cell.trim())));
+	const titled = cells.length > 1 && !isData(cells[0]!);
+	return {
+		delimiter: best.delimiter,
+		titles: titled ? titlesOf(best.rows[0]!) : null,
+		roles,
+		sample: cells.slice(titled ? 1 : 0, (titled ? 1 : 0) + SAMPLE_ROWS).map((row) => row.map((cell) => quoteValue(cell)))
+	};
 }
 
 /** A line that is no row of a blank-separated table: a comment, or what a program writes below its rows. */

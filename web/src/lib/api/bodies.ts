@@ -79,8 +79,19 @@ export const boardFields = z.object({
 	decimal: chosen('.', ','),
 	positionsSide: chosen('top', 'bottom'),
 	layerUnit: chosen('mm', 'inch'),
-	content: chosen('circuit', 'panel')
+	content: chosen('circuit', 'panel'),
+	/** Which column is what, as JSON; null: as the file's titles say. */
+	positionsColumns: z.string().max(60_000).nullable().default(null),
+	bomColumns: z.string().max(60_000).nullable().default(null)
 });
+
+/** Which column of a table is what, as a person chose it. */
+export const columnChoice = (roles: readonly string[]) =>
+	z.object({
+		delimiter: z.enum(['\t', ';', ',', '|', ' ']),
+		titles: z.array(z.string().max(2000)).max(400).nullable(),
+		roles: z.array(z.enum(roles).nullable()).max(400)
+	});
 
 /** What a board is kept with; its files alone are read (`boardFields`) before it has a name. */
 export const newBoard = boardFields.superRefine((board, context) => {
@@ -100,6 +111,31 @@ export const panelLayout = z.object({
 		.array(z.object({ x: z.number(), y: z.number() }))
 		.min(2, 'at least two fiducials')
 		.max(12),
+	/** Marks of each circuit, in its own frame. */
+	circuitFiducials: z
+		.array(z.object({ x: z.number(), y: z.number() }))
+		.max(8)
+		.default([]),
+	/** Marks beside single parts, in the circuit's frame. */
+	localFiducials: z
+		.array(
+			z.object({
+				refDes: z.string().trim().min(1, 'name the part').max(20),
+				marks: z
+					.array(z.object({ x: z.number(), y: z.number() }))
+					.min(1)
+					.max(2)
+			})
+		)
+		.max(40)
+		.default([]),
+	/** Where a circuit is marked that is to be left out, in its frame; where the panel says whether any is. */
+	skip: z
+		.object({
+			circuit: z.object({ x: z.number(), y: z.number() }).nullable(),
+			master: z.object({ x: z.number(), y: z.number() }).nullable()
+		})
+		.default({ circuit: null, master: null }),
 	free: z
 		.object({
 			widthMm: z.number(),

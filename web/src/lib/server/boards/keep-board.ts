@@ -9,6 +9,7 @@ import { Refusal, refuse } from '../answer.ts';
 import { bounded } from '../heavy/pool.ts';
 import { enteredFacts } from '../queries/packages.ts';
 import type { BoardFiles } from '@keen-relay/core/boards';
+import { rememberReading } from './read-before.ts';
 import { refuseStale } from '../queries/started-from.ts';
 
 export interface BoardEntry {
@@ -66,6 +67,7 @@ export async function keepBoard(actor: Actor, entry: BoardEntry): Promise<{ id: 
 			.select(['name', 'revision'])
 			.where('id', '=', id)
 			.executeTakeFirstOrThrow();
+		await rememberReading(trx, id, board.howRead, at);
 		await logAction(trx, actor, 'board.create', `${name} revision ${revision}, ${entry.files.side}`);
 		await announce(trx, 'boards');
 		return { id, sideId: side.id };

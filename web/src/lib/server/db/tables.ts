@@ -6,7 +6,7 @@
 import type { FiducialReading, JsonOf, Status, TrialStep } from "./column-types.ts";
 import type { BillOfMaterials, BoardPart, Finding, PanelLayout, Side } from "@keen-relay/core/artwork";
 import type { LinePlan } from "@keen-relay/core/balance";
-import type { ClassedAperture } from "@keen-relay/core/boards";
+import type { ClassedAperture, ReadBefore } from "@keen-relay/core/boards";
 import type { CaseState, CauseCode, ClassSum, FollowUp, LimitSet, PasteMapping, Signature, SignatureThresholds } from "@keen-relay/core/inspection";
 import type { Issue, Verdict } from "@keen-relay/core/judgement";
 import type { FirstBoardMode, ReadyCode, ReadyItem } from "@keen-relay/core/line";
@@ -206,6 +206,18 @@ export interface FeederScan {
   slot: number | null;
   stationId: number | null;
   words: string;
+}
+
+export interface FileReading {
+  boardRevisionId: number;
+  columns: JsonOf<NonNullable<ReadBefore['columns']>> | null;
+  customer: string;
+  decimal: ReadBefore['decimal'];
+  file: ReadBefore['file'];
+  id: Generated<number>;
+  readAt: Timestamp;
+  side: Side | null;
+  unit: ReadBefore['unit'];
 }
 
 export interface FindingAnswer {
@@ -1038,6 +1050,7 @@ export interface DB {
   feeder: Feeder;
   feederLoad: FeederLoad;
   feederScan: FeederScan;
+  fileReading: FileReading;
   findingAnswer: FindingAnswer;
   firstBoardCheck: FirstBoardCheck;
   goldenBaseline: GoldenBaseline;

@@ -12,10 +12,12 @@
 	import type { BoardPart, CircuitGuess, Finding, PanelLayout } from '@keen-relay/core/artwork';
 	import { boxOf, type Ring } from '@keen-relay/core/geometry';
 	import { type Issue } from '@keen-relay/core/judgement';
-	import type { ClassedAperture, InUnit } from '@keen-relay/core/boards';
+	import type { AsBefore, ClassedAperture, InUnit } from '@keen-relay/core/boards';
+	import type { ColumnsSeen } from '@keen-relay/core/tables';
 	import { newBoard } from '$lib/api/bodies.ts';
 	import { send } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
+	import ColumnsAsRead from '$lib/ui/ColumnsAsRead.svelte';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
 	import { drawnParts } from '$lib/ui/geometry.ts';
 	import { entry } from '$lib/ui/entry.svelte.ts';
@@ -41,6 +43,8 @@
 		layers: { name: string; kind: string; objects: number }[];
 		panel: PanelLayout | null;
 		inUnits: InUnit[] | null;
+		columns: { positions: ColumnsSeen | null; bom: ColumnsSeen | null };
+		asBefore: AsBefore[];
 	}
 	let { data } = $props();
 	const FILES = [
@@ -104,6 +108,78 @@
 			return question && read!.issues.findIndex((other) => other.code === issue.code) === i ? [{ issue, ...question }] : [];
 		})
 	);
+	/** Tables whose columns can be chosen: what each can be, and what it has to have. */
+	const TABLES = [
+		{
+			file: 'positions',
+			field: 'positionsColumns',
+			title: 'Positions',
+			needed: ['ref', 'x', 'y'],
+			roles: [
+				['ref', 'designator'],
+				['x', 'X'],
+				['y', 'Y'],
+				['rot', 'rotation'],
+				['side', 'side'],
+				['mirror', 'mirrored'],
+				['value', 'value'],
+				['package', 'package']
+			]
+		},
+		{
+			file: 'bom',
+			field: 'bomColumns',
+			title: 'Parts list',
+			needed: ['ref', 'part'],
+			roles: [
+				['ref', 'designators'],
+				['part', 'part number'],
+				['maker', 'maker’s number'],
+				['method', 'mounting'],
+				['quantity', 'quantity'],
+				['value', 'value'],
+				['package', 'package'],
+				['description', 'description'],
+				['fitted', 'fitted'],
+				['dnp', 'not fitted']
+			]
+		}
+	] as const;
+	const unread = $derived(TABLES.find(({ file }) => mapless(file)) ?? null);
+	/** The table whose columns somebody looks at; the one that cannot be read without comes by itself. */
+	let looking = $state<'positions' | 'bom' | null>(null);
+	const columnsOf = $derived(unread ?? TABLES.find(({ file }) => file === looking) ?? null);
+	const shownColumns = $derived(columnsOf && (read?.columns[columnsOf.file] ?? null));
+
+	function mapless(file: 'positions' | 'bom'): boolean {
+		const name = files[file]?.files?.[0]?.name;
+		return Boolean(read?.columns[file] && read.issues.some((issue) => issue.code === 'needs_mapping' && issue.file === name));
+	}
+
+	/** Another file has other columns. */
+	async function chosenAnew(name: string) {
+		const table = TABLES.find(({ file }) => file === name);
+		if (table) form.update((typed) => ({ ...typed, [table.field]: null }));
+		await check();
+	}
+
+	async function choose(roles: (string | null)[]) {
+		const table = columnsOf!;
+		const { delimiter, titles } = read!.columns[table.file]!;
+		looking = null;
+		form.update((typed) => ({ ...typed, [table.field]: JSON.stringify({ delimiter, titles, roles }) }));
+		await check();
+	}
+
+	const ASKED = { columns: 'the columns', unit: 'the unit', decimal: 'the decimal sign', side: 'the side of the parts' } as const;
+	const OF_FILE = { paste: 'paste layer', positions: 'positions', bom: 'parts list' } as const;
+	/** What was answered as the last time, a sentence a board. */
+	const asBefore = $derived(
+		[...new Set(read?.asBefore.map(({ from }) => from) ?? [])].map((from) => {
+			const what = read!.asBefore.filter((said) => said.from === from).map((said) => `${ASKED[said.what]} of the ${OF_FILE[said.file]}`);
+			return `As for ${from}: ${what.join(', ')}.`;
+		})
+	);
 	const allowed = $derived(can('board.create'));
 	const all = $derived<Issue[]>(read ? [...read.issues, ...read.findings] : issues);
 	const errors = $derived(all.filter((issue) => issue.severity === 'error').length);
@@ -131,7 +207,9 @@
 			decimal: null,
 			positionsSide: null,
 			layerUnit: null,
-			content: null
+			content: null,
+			positionsColumns: null,
+			bomColumns: null
 		}),
 		async sends(_, refuse) {
 			if (missing.length) return null;
@@ -242,7 +320,13 @@
 			{#if !data.of}
 				<div class="grid grid-cols-[1fr_1fr_70px] gap-2">
 					{#each NAMES as [name, label] (name)}
-						<TextField {label} bind:value={$form[name]} errors={$wrong[name]} class="h-9" />
+						<TextField
+							{label}
+							bind:value={$form[name]}
+							errors={$wrong[name]}
+							class="h-9"
+							onchange={name === 'customer' ? check : undefined}
+						/>
 					{/each}
 				</div>
 			{/if}
@@ -257,7 +341,7 @@
 						{name}
 						{accept}
 						multiple={many}
-						onchange={check}
+						onchange={() => chosenAnew(name)}
 						aria-invalid={needed}
 						aria-describedby="missing-{name}"
 					/>
@@ -324,7 +408,27 @@
 				{/each}
 			</div>
 		{/each}
-		{#if read?.inUnits?.length}
+		{#if asBefore.length}<p class="pb-2 text-sm" data-testid="as-before">{asBefore.join(' ')}</p>{/if}
+		{#if columnsOf && shownColumns}
+			<div class="flex min-h-0 flex-1 flex-col gap-2" data-testid="columns-of-{columnsOf.file}">
+				<div class="flex items-center gap-3">
+					<h2 class="min-w-0 flex-1 text-lg font-semibold">
+						{columnsOf.title}: {unread ? 'which column is what?' : 'columns as they were read'}
+					</h2>
+					{#if !unread}<button class="btn h-12 border-2 border-line bg-sheet" type="button" onclick={() => (looking = null)}
+							>Back to the drawing</button
+						>{/if}
+				</div>
+				<ColumnsAsRead
+					seen={shownColumns}
+					roles={columnsOf.roles}
+					needed={columnsOf.needed}
+					file={columnsOf.title.toLowerCase()}
+					onchoose={choose}
+					disabled={reading}
+				/>
+			</div>
+		{:else if read?.inUnits?.length}
 			<div class="grid min-h-0 flex-1 grid-cols-2 gap-4" data-testid="in-units">
 				{#each read.inUnits as layer (layer.unit)}
 					<figure class="flex min-h-0 flex-col">
@@ -405,6 +509,17 @@
 		{/if}
 	</section>
 	<section class="flex min-h-0 flex-col border-l border-line px-4 py-3">
+		{#if read && !unread}
+			<div class="flex gap-2 pb-2">
+				{#each TABLES as table (table.file)}
+					{#if read.columns[table.file]}<button
+							class="btn h-10 flex-1 border-line bg-sheet px-2 text-sm font-normal"
+							type="button"
+							onclick={() => (looking = table.file)}>Columns: {table.title.toLowerCase()}</button
+						>{/if}
+				{/each}
+			</div>
+		{/if}
 		<h2 class="font-semibold">
 			{all.length ? `${errors} ${errors === 1 ? 'error' : 'errors'}, ${all.length - errors} to look at` : 'What the files say'}
 		</h2>

@@ -1,8 +1,10 @@
 import { z } from 'zod';
-import { boardFields, newBoard } from '$lib/api/bodies.ts';
+import { BOM_ROLES, POSITION_ROLES } from '@keen-relay/core/artwork';
+import { boardFields, columnChoice, newBoard } from '$lib/api/bodies.ts';
 import { refuse } from '$lib/server/answer.ts';
 import { keepBoard } from '$lib/server/boards/keep-board.ts';
 import { bounded } from '$lib/server/heavy/pool.ts';
+import { readBefore } from '$lib/server/boards/read-before.ts';
 import { enteredFacts } from '$lib/server/queries/packages.ts';
 import type { BoardFiles, UploadedFile } from '@keen-relay/core/boards';
 import { route } from '$lib/server/route.ts';
@@ -17,6 +19,16 @@ const fieldsOf = (data: FormData) =>
 			typeof value !== 'string' || value.trim() === '' ? [] : [[name, FIGURES.includes(name) ? Number(value) : value]]
 		)
 	);
+
+/** Which column is what, as the form sends it. */
+function columnsOf(field: string, text: string | null, roles: readonly string[]) {
+	if (text === null) return null;
+	try {
+		return columnChoice(roles).parse(JSON.parse(text));
+	} catch {
+		return refuse(field, text.slice(0, 80), 'This is no choice of columns. Load the page again and choose them anew.');
+	}
+}
 
 export const POST = route({
 	who: 'board.create',
@@ -47,7 +59,10 @@ export const POST = route({
 			decimal: fields.decimal,
 			layerUnit: fields.layerUnit,
 			content: fields.content,
-			positionsSide: fields.positionsSide
+			positionsSide: fields.positionsSide,
+			positionsColumns: columnsOf('positionsColumns', fields.positionsColumns, POSITION_ROLES),
+			bomColumns: columnsOf('bomColumns', fields.bomColumns, BOM_ROLES),
+			readBefore: await readBefore(fields.revisionId ?? fields.customer)
 		};
 		if (query.check !== undefined) {
 			const { apertures, reconciliation, bom, ...rest } = await bounded('files', 'board', files, await enteredFacts());
