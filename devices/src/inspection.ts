@@ -53,6 +53,7 @@ export class Inspection extends Station {
 	protected override report(panel: SimPanel, nowMs: number, cycleS: number): void {
 		const { circuits } = this.work;
 		for (let circuit = 0; circuit < circuits; circuit++) {
+			if (panel.skipped?.includes(circuit)) continue;
 			const calls =
 				this.kind === 'inCircuit' ? this.probe(panel, circuit) : this.kind === 'optical' ? this.look(panel, circuit) : this.lookWet();
 			this.sender.send(nowMs, this.kind === 'inCircuit' ? 'in_circuit_test' : 'optical_inspection', {

@@ -405,6 +405,40 @@ describe('where a placer puts its parts', () => {
 		expect(wrong(said([], {}, { ...work, machines: [few, work.machines[1]!] }))).toEqual([]);
 	});
 
+	test('circuits that come marked are left out: no pieces, less time, nothing to inspect; the others are built whole', () => {
+		const troubles = [{ station: 'Place 1', kind: 'markedCircuits' as const, strength: 12, ...forever }];
+		const messages = said(troubles);
+		const skipped = new Map(
+			of(messages, 'placement')
+				.filter((m) => m.source.endsWith('Place 1'))
+				.map((m) => [m.panel, m.skipped as number[]])
+		);
+		const marked = [...skipped].filter(([, list]) => list.length > 0);
+		expect(marked.length).toBeGreaterThan(2);
+		expect(marked.length).toBeLessThan(skipped.size);
+		for (const message of of(messages, 'placement')) {
+			const share = 1 - skipped.get(message.panel)!.length / work.circuits;
+			const picked = (message.nozzles as { picks: number; lost: number }[]).reduce((sum, n) => sum + n.picks - n.lost, 0);
+			const whole = work.machines.find((m) => message.source.endsWith(m.name))!.feeders.reduce((sum, f) => sum + f.perPanel, 0);
+			expect(picked).toBe(Math.round(whole * share));
+		}
+		for (const [panel, list] of marked) {
+			const seen = of(messages, 'optical_inspection')
+				.filter((m) => m.panel === panel)
+				.map((m) => m.circuit as number);
+			if (seen.length) expect(seen.some((circuit) => list.includes(circuit))).toBe(false);
+		}
+		const mean = (of: number[]) => of.reduce((a, b) => a + b, 0) / of.length;
+		const cycles = (some: boolean) =>
+			mean(
+				of(messages, 'placement')
+					.filter((m) => m.source.endsWith('Place 1') && skipped.get(m.panel)!.length > 0 === some)
+					.map((m) => m.cycleS as number)
+			);
+		expect(cycles(true)).toBeLessThan(cycles(false) - 1);
+		expect(of(said([]), 'placement').every((m) => (m.skipped as number[]).length === 0)).toBe(true);
+	});
+
 	test('panels that sit badly are off each for itself', () => {
 		const troubles = [{ station: 'Place 1', kind: 'panelShift' as const, strength: 1, ...forever }];
 		const spread = (list: ReturnType<typeof offsets>) => {

@@ -18,6 +18,9 @@ const PANEL_UM = 4;
 /** How far off parts are picked, and panels sit, while that trouble lasts at full strength, µm. */
 const PICK_OFFSET_UM = { x: -55, y: 12 };
 const PANEL_SHIFT_UM = 60;
+/** Share of a cycle that is spent on placements, and share of circuits that come marked while that trouble lasts at full strength. */
+const PLACING_SHARE = 0.85;
+const MARKED_SHARE = 0.03;
 
 /** What is placed once: which spindle takes it from which slot, and how it lies. */
 interface Step {
@@ -84,8 +87,10 @@ export class Placer extends Station {
 	}
 
 	protected override next(nowMs: number): SimPanel | undefined {
-		if (this.servesItself || this.emptySlot === null) return super.next(nowMs);
-		return undefined;
+		if (!this.servesItself && this.emptySlot !== null) return undefined;
+		const panel = super.next(nowMs);
+		if (panel) this.readSkipMarks(panel, nowMs);
+		return panel;
 	}
 
 	protected override waits(): string | null {
@@ -128,8 +133,21 @@ export class Placer extends Station {
 		return super.breaks(nowMs, dtS);
 	}
 
-	protected override cycleS(): number {
-		return this.machine.cycleS * (1 + 0.012 * this.random.normal()) + 0.3;
+	/** Circuits that are marked take no time to place; the panel still comes in, is looked at and goes out. */
+	protected override cycleS(panel: SimPanel): number {
+		return this.machine.cycleS * (1 - PLACING_SHARE * this.skippedShare(panel)) * (1 + 0.012 * this.random.normal()) + 0.3;
+	}
+
+	private skippedShare(panel: SimPanel): number {
+		return (panel.skipped?.length ?? 0) / this.work.circuits;
+	}
+
+	/** Bare boards come with a bad circuit now and then, marked by their maker; the first placer of a line reads the marks. */
+	private readSkipMarks(panel: SimPanel, nowMs: number): readonly number[] {
+		const marked = this.trouble('markedCircuits', nowMs);
+		return (panel.skipped ??= Array.from({ length: this.work.circuits }, (_, i) => i).filter(
+			() => marked > 0 && this.work.circuits > 1 && this.random.chance(MARKED_SHARE * marked)
+		));
 	}
 
 	protected override report(panel: SimPanel, nowMs: number, cycleS: number): void {
@@ -138,7 +156,9 @@ export class Placer extends Station {
 		// A nozzle that was cleaned since the trouble began picks well again.
 		const badNozzle = this.#badNozzleCleaned ? 0 : this.trouble('badNozzle', nowMs);
 		const counts = new Map<string, { slot: number; nozzle: string; picks: number; lost: number }>();
-		for (const { slot, spindle } of this.#steps) {
+		const skipped = panel.skipped ?? [];
+		for (const { slot, spindle, circuit } of this.#steps) {
+			if (skipped.includes(circuit)) continue;
 			const nozzle = nozzleName(spindle);
 			const key = `${slot} ${nozzle}`;
 			const count = counts.get(key) ?? { slot, nozzle, picks: 0, lost: 0 };
@@ -152,13 +172,14 @@ export class Placer extends Station {
 			count.lost++;
 		}
 		for (const feeder of this.machine.feeders) {
-			const left = Math.max(0, (this.#left.get(feeder.slot) ?? 0) - feeder.perPanel - (lost[feeder.slot] ?? 0));
+			const taken = Math.round(feeder.perPanel * (1 - this.skippedShare(panel)));
+			const left = Math.max(0, (this.#left.get(feeder.slot) ?? 0) - taken - (lost[feeder.slot] ?? 0));
 			this.#left.set(feeder.slot, left);
 			if (this.servesItself && left < SPLICE_AT_PANELS * feeder.perPanel) this.load(feeder, nowMs, true);
 		}
 		this.place(panel, nowMs);
 		const nozzles = [...counts.values()];
-		this.sender.send(nowMs, 'placement', { panel: panel.serial, cycleS: Math.round(cycleS * 100) / 100, lost, nozzles });
+		this.sender.send(nowMs, 'placement', { panel: panel.serial, cycleS: Math.round(cycleS * 100) / 100, lost, nozzles, skipped });
 	}
 
 	/** Puts its parts on the panel: where the program says, with what it adds by trims, and what it does wrong. */
@@ -168,6 +189,7 @@ export class Placer extends Station {
 		const whole = { x: shift * this.random.normal(), y: shift * this.random.normal() };
 		const placed = (panel.placed ??= new Map<string, { dxUm: number; dyUm: number }>());
 		for (const step of this.#steps) {
+			if (panel.skipped?.includes(step.circuit)) continue;
 			const off = step.slot === this.#badSlot ? pickOffset : 0;
 			const trim = correctionUm(this.#trims, { ...step, feeder: String(step.slot) });
 			if (this.#wrongReels.has(step.slot)) (panel.wrong ??= new Set()).add(`${step.refDes}.${step.circuit}`);

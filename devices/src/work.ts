@@ -108,7 +108,17 @@ export interface StationInfo {
 /** Something that goes wrong for a while, on request: which machine, how strongly (1 is plain to see), and when in plant time. */
 export interface Trouble {
 	station: string;
-	kind: 'dryPaste' | 'badReel' | 'badNozzle' | 'wrongReel' | 'pickOffset' | 'panelShift' | 'jam' | 'zoneLow' | PrintFaultKind;
+	kind:
+		| 'dryPaste'
+		| 'badReel'
+		| 'badNozzle'
+		| 'wrongReel'
+		| 'pickOffset'
+		| 'panelShift'
+		| 'markedCircuits'
+		| 'jam'
+		| 'zoneLow'
+		| PrintFaultKind;
 	strength: number;
 	fromMs: number;
 	toMs: number;
@@ -125,6 +135,8 @@ export interface SimPanel {
 	printAttempt?: number;
 	/** Where its parts sit against where they should, by `refDes.circuit`, µm along the panel. */
 	placed?: Map<string, { dxUm: number; dyUm: number }>;
+	/** Circuits that came marked to be left out. */
+	skipped?: readonly number[];
 	/** Parts that came from a wrong reel, by `refDes.circuit`. */
 	wrong?: Set<string>;
 }

@@ -62,7 +62,8 @@ test('a panel’s layer: the page asks with a picture, cuts one circuit out, and
 		await page.getByLabel(name, { exact: true }).fill(value);
 	await page.getByRole('button', { name: 'Keep as board revision' }).click();
 	await expect(page.getByRole('heading', { name: /Loan tracker A, top/ })).toBeVisible();
-	await expect(page.getByText('2 circuits stand as in the layer they were read from.')).toBeVisible();
+	await expect(page.getByLabel('Circuit 2, turn, °')).toBeVisible();
+	await expect(page.getByLabel('Circuit 3, turn, °')).toBeHidden();
 	await page.getByRole('button', { name: 'Panel', exact: true }).click();
 	await page.getByRole('button', { name: 'Set the panel' }).click();
 	await expect(page.getByText('Panel set', { exact: true })).toBeVisible();

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { layoutBank, panelsLeft, pickPosition, piecesLeft, type FeederNeed } from '../feeders/index.ts';
+import { panelsLeft, piecesLeft } from '../feeders/index.ts';
 import { dealParts, ovenHeadwayS, placingHours, type MachineLoad, type PartLoad } from './index.ts';
 
 /** Every deal there is: the optimum that the descent is held against. */
@@ -107,75 +107,6 @@ describe('dealing parts', () => {
 
 	test('nothing to deal leaves the fixed time', () => {
 		expect(dealParts([], TWO)).toMatchObject({ worstS: 5, left: [], machineOf: {} });
-	});
-});
-
-describe('slots of a bank', () => {
-	/** Every order at every start. */
-	function cheapest(needs: readonly FeederNeed[], bank: { slots: number; cameraSlot: number }): number {
-		let best = Infinity;
-		const go = (left: readonly FeederNeed[], order: FeederNeed[]) => {
-			if (left.length === 0) {
-				const total = order.reduce((sum, need) => sum + need.slots, 0);
-				for (let start = 1; start + total - 1 <= bank.slots; start++) {
-					let slot = start;
-					let cost = 0;
-					for (const need of order) {
-						cost += need.picks * Math.abs(pickPosition(slot, need.slots) - bank.cameraSlot);
-						slot += need.slots;
-					}
-					best = Math.min(best, cost);
-				}
-				return;
-			}
-			for (const need of left)
-				go(
-					left.filter((other) => other !== need),
-					[...order, need]
-				);
-		};
-		go(needs, []);
-		return best;
-	}
-
-	test('within 2 % of the best contiguous order, camera anywhere', () => {
-		fc.assert(
-			fc.property(
-				fc.array(fc.record({ picks: fc.integer({ min: 1, max: 120 }), slots: fc.integer({ min: 1, max: 3 }) }), {
-					minLength: 1,
-					maxLength: 6
-				}),
-				fc.integer({ min: 1, max: 20 }),
-				(list, cameraSlot) => {
-					const needs = list.map((need, i) => ({ id: `F${i}`, ...need }));
-					const bank = { slots: 20, pitchMm: 1, cameraSlot };
-					expect(layoutBank(needs, bank).costPickMm).toBeLessThanOrEqual(cheapest(needs, bank) * 1.02 + 1e-9);
-				}
-			),
-			{ numRuns: 40 }
-		);
-	});
-
-	test('no two feeders share a slot and none hangs over the end', () => {
-		fc.assert(
-			fc.property(
-				fc.array(fc.record({ picks: fc.integer({ min: 0, max: 90 }), slots: fc.integer({ min: 1, max: 4 }) }), { maxLength: 12 }),
-				(list) => {
-					const needs = list.map((need, i) => ({ id: `F${i}`, ...need }));
-					const { firstSlot } = layoutBank(needs, { slots: 60, pitchMm: 14, cameraSlot: 20 });
-					const taken = needs.flatMap((need) => Array.from({ length: need.slots }, (_, k) => firstSlot[need.id]! + k));
-					expect(new Set(taken).size).toBe(taken.length);
-					for (const slot of taken) expect(slot >= 1 && slot <= 60).toBe(true);
-				}
-			),
-			{ numRuns: 40 }
-		);
-	});
-
-	test('too many feeders are refused with how many slots they need', () => {
-		expect(() => layoutBank([{ id: 'A', picks: 1, slots: 5 }], { slots: 4, pitchMm: 14, cameraSlot: 1 })).toThrow(
-			'bank.slots: expected at least 5 slots for 1 feeders'
-		);
 	});
 });
 

@@ -15,11 +15,11 @@ export function panelsLeft(pieces: number, perPanel: number, lossShare = 0.005):
 }
 
 /** Pieces that a reel still holds: what was loaded less what the panels since then took and lost; never below none.
- * @param reel pieces when loaded, panels placed and pieces lost since; @param perPanel pieces a panel
+ * @param reel pieces when loaded, panels placed (one with circuits left out is a part of one) and pieces lost since; @param perPanel pieces a panel
  * @example piecesLeft({ loaded: 500, panels: 12, lost: 3 }, 40) // => 17
  */
 export function piecesLeft(reel: { loaded: number; panels: number; lost: number }, perPanel: number): number {
-	return Math.max(0, reel.loaded - reel.panels * perPanel - reel.lost);
+	return Math.max(0, reel.loaded - Math.round(reel.panels * perPanel) - reel.lost);
 }
 
 /** The instant at which so much work is done by a line that stands in breaks.

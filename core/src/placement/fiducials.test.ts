@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { fitFiducials, placedBy, placeErrorUm } from './fiducials.ts';
+import { fitFiducials, placedBy, partErrorUm, placeErrorUm } from './fiducials.ts';
 
 const at = (...points: [number, number][]) => points.map(([x, y]) => ({ x, y }));
 const TWO = at([10, 10], [210, 110]);
@@ -136,4 +136,44 @@ test.each([
 	expect(placeErrorUm(12, marks, place)).toBeCloseTo(um, 2);
 	expect(() => placeErrorUm(12, marks.slice(1), place)).toThrow(/at least two/);
 	expect(() => placeErrorUm(12, [marks[0]!, marks[0]!], place)).toThrow(/apart/);
+});
+
+describe('the finest marks that a part has', () => {
+	const here = (p: { x: number; y: number }) => ({ x: p.x + 100, y: p.y });
+	const marks = {
+		panel: [
+			{ x: 0, y: 0 },
+			{ x: 200, y: 0 }
+		],
+		circuit: [
+			{ x: 0, y: 0 },
+			{ x: 40, y: 0 }
+		],
+		local: [
+			{
+				refDes: 'U1',
+				marks: [
+					{ x: 0, y: 0 },
+					{ x: 200, y: 0 }
+				]
+			},
+			{ refDes: 'U2', marks: [{ x: 5, y: 5 }] }
+		]
+	};
+	const part = (refDes: string, xMm: number, yMm: number) => ({ refDes, xMm, yMm });
+
+	test('two beside it, one beside it, its circuit’s, the panel’s', () => {
+		expect(partErrorUm(12, part('U1', 200, 0), marks, here)).toEqual({ um: 12, by: 'local' });
+		expect(partErrorUm(12, part('U2', 200, 100), marks, here)).toEqual({ um: 12, by: 'local' });
+		expect(partErrorUm(12, part('R1', 200, 100), marks, here)!.um).toBeCloseTo(87.77, 2);
+		expect(partErrorUm(12, part('R1', 200, 100), marks, here)!.by).toBe('circuit');
+		expect(partErrorUm(12, part('R1', 0, 0), { ...marks, circuit: [{ x: 1, y: 1 }] }, here)).toEqual({
+			um: expect.closeTo(8.485, 3),
+			by: 'panel'
+		});
+	});
+
+	test('without two marks nothing is known', () => {
+		expect(partErrorUm(12, part('R1', 0, 0), { panel: [{ x: 0, y: 0 }], circuit: [], local: [] }, here)).toBeNull();
+	});
 });

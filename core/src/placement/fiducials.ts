@@ -209,6 +209,9 @@ export function placeErrorUm(markUm: number, marks: readonly Point[], place: Poi
 	return markUm * Math.sqrt(1 / marks.length + ((place.x - centre.x) ** 2 + (place.y - centre.y) ** 2) / squares);
 }
 
+/** How well a camera reads a mark, one sigma, µm (ours): each machine's papers say its own. */
+export const MARK_UM = 12;
+
 /** How far a part can be off for its marks, by the finest there are: two beside it, those of its circuit, those of the panel. One mark beside it moves it only.
  * @param part in its circuit's frame; @param onPanel where a point of that circuit lies on the panel
  * @returns null where there are fewer than two marks of any kind

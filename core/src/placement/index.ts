@@ -11,3 +11,4 @@ export * from './other-machines.ts';
 export * from './offset-causes.ts';
 export * from './trim-effect.ts';
 export * from './judge-offsets.ts';
+export * from './skipped.ts';

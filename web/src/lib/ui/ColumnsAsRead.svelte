@@ -11,9 +11,8 @@
 		file: string;
 		/** Somebody says what a column is. */
 		onchoose: (roles: (string | null)[]) => void;
-		disabled?: boolean;
 	}
-	let { seen, roles, needed, file, onchoose, disabled = false }: Props = $props();
+	let { seen, roles, needed, file, onchoose }: Props = $props();
 	let chosen = $derived([...seen.roles]);
 	const words = $derived(new Map(roles));
 	const lacking = $derived(needed.filter((role) => !chosen.includes(role)).map((role) => words.get(role)));
@@ -36,7 +35,6 @@
 								class="select h-10 w-36 border-line bg-base-100 {role === null ? 'text-soft' : 'font-semibold'}"
 								aria-label="Column {i + 1}{seen.titles ? `, ${seen.titles[i] ?? ''}` : ''}"
 								value={role ?? ''}
-								{disabled}
 								onchange={(event) => choose(i, event.currentTarget.value || null)}
 							>
 								<option value="">not used</option>
@@ -61,7 +59,7 @@
 		</table>
 	</div>
 	<div class="flex items-center gap-3">
-		<button class="btn h-12 btn-primary" type="button" disabled={disabled || lacking.length > 0} onclick={() => onchoose(chosen)}
+		<button class="btn h-12 btn-primary" type="button" disabled={lacking.length > 0} onclick={() => onchoose(chosen)}
 			>{changed || lacking.length ? 'Read it like this' : 'These are right'}</button
 		>
 		<p class="text-sm text-soft">

@@ -3,6 +3,7 @@ import {
 	cornerFiducials,
 	defaultPanel,
 	guessCircuits,
+	looksAPanel,
 	panelGeometry,
 	pinsFromNetlist,
 	readBom,
@@ -254,10 +255,14 @@ export const artwork = [
 	}),
 	calculation({
 		name: 'panel',
-		summary: 'Size of a panel, the place and angle of each circuit, and its marks, as the machine sees the side; mm, degrees.',
+		summary:
+			'Size of a panel, the place and angle of each circuit, and its marks, as the machine sees the side; mm, degrees. `looks`: marks that a placer reads a panel.',
 		input: z.object({ board, layout: panelLayout, side: z.enum(['top', 'bottom']).default('top') }),
 		example: { board: { widthMm: 52, heightMm: 38 }, layout: defaultPanel({ widthMm: 52, heightMm: 38 }, 2, 2) },
-		run: ({ board: size, layout: { free, ...layout }, side }) => panelGeometry(size, free ? { ...layout, free } : layout, side)
+		run: ({ board: size, layout: { free, ...layout }, side }) => {
+			const panel = panelGeometry(size, free ? { ...layout, free } : layout, side);
+			return { ...panel, looks: looksAPanel(panel) };
+		}
 	}),
 	calculation({
 		name: 'corner_fiducials',

@@ -645,11 +645,13 @@ export interface PlacementProgram {
 
 export interface PlacementReport {
   cycleS: number;
+  goodShare: Generated<number>;
   id: Generated<number>;
   lost: JsonOf<Record<string, number>>;
   nozzles: JsonOf<NozzlePicks[]> | null;
   passId: number;
   placedAt: Timestamp;
+  skipped: Generated<number[]>;
   stationId: number;
 }
 

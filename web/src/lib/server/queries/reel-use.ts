@@ -8,7 +8,7 @@ interface Taken {
 	fromMs: number;
 	/** When another reel took its place; null: it feeds still. */
 	untilMs: number | null;
-	/** Panels placed from it meanwhile, picks lost, pieces a panel. */
+	/** Panels placed from it meanwhile (a panel with circuits left out is a part of one), picks lost, pieces a panel. */
 	panels: number;
 	lost: number;
 	perPanel: number;
@@ -31,7 +31,7 @@ export async function takenFrom(counted: ReadonlyMap<string, number>, trx: Db | 
 		from load l join unnest(${codes}::text[], ${instants}::timestamptz[]) counted (reel, at) on counted.reel = l.reel
 		join station s on s.id = l.station_id join run r on r.id = l.run_id join placement_program p on p.id = r.placement_program_id
 		cross join lateral (
-			select count(*)::int as panels, coalesce(sum((report.lost ->> l.slot::text)::int), 0)::int as lost
+			select coalesce(sum(report.good_share), 0)::float8 as panels, coalesce(sum((report.lost ->> l.slot::text)::int), 0)::int as lost
 			from placement_report report where report.station_id = l.station_id and report.placed_at >= greatest(l.loaded_at, counted.at)
 				and (l.until is null or report.placed_at < l.until)
 				and report.pass_id in (select id from panel_pass where run_id = l.run_id)) used

@@ -186,7 +186,7 @@ export async function reels(runId: number, stationId: number | null = null) {
 			f.maker_lot as "makerLot", f.pieces as loaded, f.loaded_at as "loadedAt", used.panels, used.lost
 		from feeder_load f join station s on s.id = f.station_id
 		cross join lateral (
-			select count(*)::int as panels, coalesce(sum((r.lost ->> f.slot::text)::int), 0)::int as lost
+			select coalesce(sum(r.good_share), 0)::float8 as panels, coalesce(sum((r.lost ->> f.slot::text)::int), 0)::int as lost
 			from placement_report r where r.station_id = f.station_id and r.placed_at >= f.loaded_at
 				and r.pass_id in (select id from panel_pass where run_id = f.run_id)) used
 		where f.run_id = ${runId} and (${stationId}::int is null or f.station_id = ${stationId}) order by f.station_id, f.slot, f.loaded_at desc`.execute(

@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { cornerFiducials, panelGeometry, type PanelGeometry } from '@keen-relay/core/artwork';
+	import { cornerFiducials, looksAPanel, marksOnPanel, onPanel, panelGeometry, type PanelGeometry } from '@keen-relay/core/artwork';
+	import { MARK_UM, partErrorUm } from '@keen-relay/core/placement';
+	import MarkFields from './MarkFields.svelte';
 	import { judgeDifferences } from '@keen-relay/core/boards';
 	import { InputError } from '@keen-relay/core/judgement';
 	import type { Point } from '@keen-relay/core/geometry';
@@ -15,6 +17,7 @@
 	import DataTable from '$lib/ui/DataTable.svelte';
 	import { figure, fixed, quantity, say, titled } from '$lib/ui/theirs.svelte.ts';
 	import NumberField from '$lib/ui/NumberField.svelte';
+	import TextField from '$lib/ui/TextField.svelte';
 
 	let { data } = $props();
 	let geometry = $state.raw<SideGeometry | null>(null);
@@ -31,6 +34,9 @@
 		start: () => ({
 			...structuredClone(data.side.panel),
 			fiducials: typedOf(data.side.panel.fiducials) as Point[],
+			circuitFiducials: typedOf(data.side.panel.circuitFiducials ?? []) as Point[],
+			localFiducials: structuredClone(data.side.panel.localFiducials ?? []),
+			skip: structuredClone(data.side.panel.skip ?? { circuit: null, master: null }),
 			startedFrom: data.side.panelRevision
 		}),
 		follows: true,
@@ -67,12 +73,23 @@
 		pitchYMm: Number($form.pitchYMm),
 		railMm: Number($form.railMm),
 		fiducials: marks,
+		circuitFiducials: $form.circuitFiducials ?? [],
+		localFiducials: $form.localFiducials ?? [],
+		skip: $form.skip ?? { circuit: null, master: null },
 		...(free ? { free } : {})
 	});
 	const panel: { geometry: PanelGeometry | null; refusal: string } = $derived.by(() => {
 		try {
-			if (marks.some((f) => !Number.isFinite(f.x) || !Number.isFinite(f.y)))
-				return { geometry: null, refusal: 'A fiducial has two coordinates: type x and y, or take it out.' };
+			const { circuit, master } = layout.skip;
+			const all = [...marks, ...layout.circuitFiducials, ...layout.localFiducials.flatMap((local) => local.marks)];
+			if ([...all, circuit, master].some((f) => f && !(isFigure(f.x) && isFigure(f.y))))
+				return { geometry: null, refusal: 'A mark has two coordinates: type x and y, or take it out.' };
+			const stranger = layout.localFiducials.find(({ refDes }) => geometry && !geometry.parts.some((part) => part.refDes === refDes));
+			if (stranger)
+				return {
+					geometry: null,
+					refusal: `No part of this side is called “${stranger.refDes}”: name the part that the marks stand beside.`
+				};
 			return { geometry: panelGeometry(data.side, layout, data.side.side), refusal: '' };
 		} catch (error) {
 			if (error instanceof InputError) return { geometry: null, refusal: `${error.message}.` };
@@ -82,11 +99,44 @@
 	/** The panel without its fiducials: where corners are, whatever was typed for the marks. */
 	const bare = $derived.by(() => {
 		try {
-			return panelGeometry(data.side, { ...layout, fiducials: [] }, data.side.side);
+			return panelGeometry(
+				data.side,
+				{ ...layout, fiducials: [], circuitFiducials: [], localFiducials: [], skip: { circuit: null, master: null } },
+				data.side.side
+			);
 		} catch {
 			return null;
 		}
 	});
+	/** An empty field is null while it is typed, whatever its type says. */
+	const isFigure = (value: number | null): boolean => typeof value === 'number' && Number.isFinite(value);
+	/** How well the marks say where parts lie: the worst part of all circuits. */
+	const leastSure = $derived.by(() => {
+		if (!panel.geometry || !geometry) return null;
+		const { fiducials, circuitFiducials, localFiducials, origins } = panel.geometry;
+		const found = geometry.parts.flatMap((part) =>
+			origins.flatMap((origin) => {
+				const sure = partErrorUm(MARK_UM, part, { panel: fiducials, circuit: circuitFiducials, local: localFiducials }, (p) =>
+					onPanel(p, origin)
+				);
+				return sure ? [{ refDes: part.refDes, ...sure }] : [];
+			})
+		);
+		return found.reduce<(typeof found)[number] | null>((worst, one) => (worst === null || one.um > worst.um ? one : worst), null);
+	});
+	const BY = { panel: 'the panel’s marks', circuit: 'its circuit’s marks', local: 'the marks beside it' } as const;
+	/** Circuits as they stand now, to be moved and turned one by one. */
+	function oneByOne() {
+		if (!bare) return;
+		const top = panelGeometry(data.side, {
+			...layout,
+			fiducials: [],
+			circuitFiducials: [],
+			localFiducials: [],
+			skip: { circuit: null, master: null }
+		});
+		$form.free = { widthMm: top.widthMm, heightMm: top.heightMm, circuits: top.origins.map((place) => ({ ...place })) };
+	}
 	function toCorners() {
 		if (bare) $form.fiducials = typedOf(cornerFiducials(bare, layout.railMm)) as Point[];
 	}
@@ -150,7 +200,7 @@
 					circuit={panelView ? data.side : undefined}
 					pads={geometry.apertures}
 					parts={drawnParts(geometry.parts)}
-					fiducials={panelView ? panel.geometry!.fiducials : []}
+					fiducials={panelView ? marksOnPanel(panel.geometry!) : []}
 					under={shownLayer ? shownLayer.rings : []}
 					colourOf={(i) => (geometry!.apertures[i % geometry!.apertures.length]!.refDes ? 'soft' : 'watch')}
 					{selected}
@@ -207,95 +257,205 @@
 		</section>
 		<section class="text-sm">
 			<h2 class="border-b border-hair pb-1 font-semibold text-soft">Panel{data.side.panelSetBy ? '' : ', not set yet'}</h2>
-			{#if free}
-				<p class="py-1">
-					{free.circuits.length} circuits stand as in the layer they were read from.
-					<button class="underline" type="button" onclick={() => ($form.free = undefined)}>Rows and columns instead</button>
-				</p>
-			{/if}
 			<EntryForm {enhance} {draft} label="Panel">
 				<div class="mt-2 grid grid-cols-4 gap-2" onfocusin={() => (view = 'panel')} role="group" aria-label="Panel layout">
-					<label
-						><span class="text-soft">Columns</span><NumberField
-							bare
-							label="Columns"
-							whole
-							class="w-full"
-							min={1}
-							max={20}
-							bind:value={$form.columns}
-						/></label
-					>
-					<label
-						><span class="text-soft">Rows</span><NumberField
-							bare
-							label="Rows"
-							whole
-							class="w-full"
-							min={1}
-							max={20}
-							bind:value={$form.rows}
-						/></label
-					>
-					<label
-						><span class="text-soft">{titled('Pitch x, mm')}</span><NumberField
-							bare
-							label="Pitch x, mm"
-							class="w-full"
-							step="any"
-							bind:value={$form.pitchXMm}
-							min={-Infinity}
-						/></label
-					>
-					<label
-						><span class="text-soft">{titled('Pitch y, mm')}</span><NumberField
-							bare
-							label="Pitch y, mm"
-							class="w-full"
-							step="any"
-							bind:value={$form.pitchYMm}
-							min={-Infinity}
-						/></label
-					>
-					<label
-						><span class="text-soft">{titled('Rail, mm')}</span><NumberField
-							bare
-							label="Rail, mm"
-							class="w-full"
-							step="any"
-							bind:value={$form.railMm}
-							min={-Infinity}
-						/></label
-					>
-					<p class="figure col-span-3 self-end pb-2">
-						{panel.geometry ? `${figure(panel.geometry.widthMm, 1, 'mm')} × ${quantity(panel.geometry.heightMm, 1, 'mm')}` : ''}
-					</p>
-					<fieldset class="col-span-4">
-						<legend class="text-soft">{titled('Fiducials: x, y, mm')}</legend>
-						{#each fiducials as _, i (i)}
-							<div class="flex items-center gap-2 pb-1">
-								<span class="figure w-4 text-soft">{i + 1}</span>
-								<NumberField bare label="Fiducial {i + 1}, x, mm" class="h-9 w-full" min={-Infinity} bind:value={$form.fiducials[i]!.x} />
-								<NumberField bare label="Fiducial {i + 1}, y, mm" class="h-9 w-full" min={-Infinity} bind:value={$form.fiducials[i]!.y} />
+					{#if free}
+						<label class="col-span-2"
+							><span class="text-soft">{titled('Panel width, mm')}</span><NumberField
+								bare
+								label="Panel width, mm"
+								class="w-full"
+								bind:value={$form.free!.widthMm}
+							/></label
+						>
+						<label class="col-span-2"
+							><span class="text-soft">{titled('Panel height, mm')}</span><NumberField
+								bare
+								label="Panel height, mm"
+								class="w-full"
+								bind:value={$form.free!.heightMm}
+							/></label
+						>
+						<fieldset class="col-span-4">
+							<legend class="text-soft">{titled('Circuits: lower left corner x, y, mm, and turn, °')}</legend>
+							{#each free.circuits as _, i (i)}
+								<div class="flex items-center gap-2 pb-1">
+									<span class="figure w-4 text-soft">{i + 1}</span>
+									<NumberField
+										bare
+										label="Circuit {i + 1}, x, mm"
+										class="h-9 w-full"
+										min={-Infinity}
+										bind:value={$form.free!.circuits[i]!.x}
+									/>
+									<NumberField
+										bare
+										label="Circuit {i + 1}, y, mm"
+										class="h-9 w-full"
+										min={-Infinity}
+										bind:value={$form.free!.circuits[i]!.y}
+									/>
+									<NumberField
+										bare
+										label="Circuit {i + 1}, turn, °"
+										class="h-9 w-full"
+										min={-360}
+										max={360}
+										bind:value={$form.free!.circuits[i]!.rotationDeg}
+									/>
+									<button
+										type="button"
+										class="btn h-9 border-line bg-transparent font-normal"
+										disabled={free.circuits.length === 1}
+										onclick={() => ($form.free = { ...free, circuits: free.circuits.toSpliced(i, 1) })}
+										aria-label="Take out circuit {i + 1}">✕</button
+									>
+								</div>
+							{/each}
+							<div class="flex gap-2">
 								<button
 									type="button"
 									class="btn h-9 border-line bg-transparent font-normal"
-									onclick={() => ($form.fiducials = fiducials.toSpliced(i, 1) as Point[])}
-									aria-label="Take out fiducial {i + 1}">✕</button
+									onclick={() => ($form.free = { ...free, circuits: [...free.circuits, { ...free.circuits.at(-1)! }] })}>One more</button
+								>
+								<button type="button" class="btn h-9 border-line bg-transparent font-normal" onclick={() => ($form.free = undefined)}
+									>Rows and columns instead</button
+								>
+							</div>
+						</fieldset>
+					{:else}
+						<label
+							><span class="text-soft">Columns</span><NumberField
+								bare
+								label="Columns"
+								whole
+								class="w-full"
+								min={1}
+								max={20}
+								bind:value={$form.columns}
+							/></label
+						>
+						<label
+							><span class="text-soft">Rows</span><NumberField
+								bare
+								label="Rows"
+								whole
+								class="w-full"
+								min={1}
+								max={20}
+								bind:value={$form.rows}
+							/></label
+						>
+						<label
+							><span class="text-soft">{titled('Pitch x, mm')}</span><NumberField
+								bare
+								label="Pitch x, mm"
+								class="w-full"
+								step="any"
+								bind:value={$form.pitchXMm}
+								min={-Infinity}
+							/></label
+						>
+						<label
+							><span class="text-soft">{titled('Pitch y, mm')}</span><NumberField
+								bare
+								label="Pitch y, mm"
+								class="w-full"
+								step="any"
+								bind:value={$form.pitchYMm}
+								min={-Infinity}
+							/></label
+						>
+						<label
+							><span class="text-soft">{titled('Rail, mm')}</span><NumberField
+								bare
+								label="Rail, mm"
+								class="w-full"
+								step="any"
+								bind:value={$form.railMm}
+								min={-Infinity}
+							/></label
+						>
+					{/if}
+					<p class="figure col-span-3 self-end pb-2">
+						{panel.geometry ? `${figure(panel.geometry.widthMm, 1, 'mm')} × ${quantity(panel.geometry.heightMm, 1, 'mm')}` : ''}
+					</p>
+					{#if !free}<button
+							type="button"
+							class="btn col-span-4 h-9 border-line bg-transparent font-normal"
+							onclick={oneByOne}
+							disabled={!bare}>Move or turn circuits one by one</button
+						>{/if}
+					<fieldset class="col-span-4">
+						<legend class="text-soft">{titled('Fiducials of the panel: x, y, mm')}</legend>
+						<MarkFields name="Fiducial" most={12} marks={fiducials} onset={(list) => ($form.fiducials = list as Point[])} />
+					</fieldset>
+					<button type="button" class="btn col-span-4 h-10 border-line bg-transparent font-normal" onclick={toCorners} disabled={!bare}
+						>Put three in the corners</button
+					>
+					<fieldset class="col-span-4">
+						<legend class="text-soft">{titled('Fiducials of each circuit, in its frame')}</legend>
+						<MarkFields
+							name="Circuit fiducial"
+							most={8}
+							marks={$form.circuitFiducials ?? []}
+							onset={(list) => ($form.circuitFiducials = list as Point[])}
+						/>
+					</fieldset>
+					<fieldset class="col-span-4">
+						<legend class="text-soft">{titled('Fiducials beside a part, in its circuit')}</legend>
+						{#each $form.localFiducials ?? [] as local, i (i)}
+							<div class="flex items-center gap-2 pb-1">
+								<TextField bare label="Part {i + 1}" placeholder="part" class="h-9 w-20" bind:value={$form.localFiducials![i]!.refDes} />
+								<div class="flex-1">
+									<MarkFields
+										name="Part {i + 1}, fiducial"
+										least={1}
+										most={2}
+										marks={local.marks}
+										onset={(list) => ($form.localFiducials![i]!.marks = list as Point[])}
+									/>
+								</div>
+								<button
+									type="button"
+									class="btn h-9 self-start border-line bg-transparent font-normal"
+									onclick={() => ($form.localFiducials = $form.localFiducials!.toSpliced(i, 1))}
+									aria-label="Take out part {i + 1}">✕</button
 								>
 							</div>
 						{/each}
 						<button
 							type="button"
 							class="btn h-9 border-line bg-transparent font-normal"
-							disabled={fiducials.length >= 12}
-							onclick={() => ($form.fiducials = [...fiducials, { x: null, y: null }] as Point[])}>One more</button
+							onclick={() =>
+								($form.localFiducials = [
+									...($form.localFiducials ?? []),
+									{ refDes: chosen?.refDes ?? '', marks: [{ x: null, y: null }] as unknown as Point[] }
+								])}>{chosen?.refDes ? `Beside ${chosen.refDes}` : 'Beside a part'}</button
 						>
 					</fieldset>
-					<button type="button" class="btn col-span-4 h-10 border-line bg-transparent font-normal" onclick={toCorners} disabled={!bare}
-						>Put three in the corners</button
-					>
+					<fieldset class="col-span-4">
+						<legend class="text-soft">{titled('Skip mark: of each circuit, and of the panel')}</legend>
+						{#each [['circuit', 'Skip mark of a circuit'], ['master', 'Skip mark of the panel']] as const as [which, name] (which)}
+							<MarkFields
+								{name}
+								most={1}
+								add={which === 'circuit' ? 'One in each circuit' : 'One for the whole panel'}
+								marks={$form.skip?.[which] ? [$form.skip[which]] : []}
+								onset={([mark]) =>
+									($form.skip = { circuit: null, master: null, ...$form.skip, [which]: (mark as Point | undefined) ?? null })}
+							/>
+						{/each}
+					</fieldset>
 				</div>
+				{#if panel.geometry}<p class="pt-1 text-soft" data-testid="marks">
+						A placer looks at {looksAPanel(panel.geometry)} marks a panel.{#if leastSure}
+							Least sure lies {leastSure.refDes}: {quantity(leastSure.um, 0, 'µm')} (σ) by {BY[leastSure.by]}, read to {quantity(
+								MARK_UM,
+								0,
+								'µm'
+							)} each.{/if}
+					</p>{/if}
 				{#if panel.refusal}<p class="py-1 text-stop" role="alert">{panel.refusal}</p>{/if}
 				<button class="btn mt-2 min-h-14 w-full text-lg btn-primary" disabled={!allowed || !panel.geometry}>
 					{data.built ? 'The panel has been built: it stands' : 'Set the panel'}

@@ -149,7 +149,9 @@
 	/** The table whose columns somebody looks at; the one that cannot be read without comes by itself. */
 	let looking = $state<'positions' | 'bom' | null>(null);
 	const columnsOf = $derived(unread ?? TABLES.find(({ file }) => file === looking) ?? null);
-	const shownColumns = $derived(columnsOf && (read?.columns[columnsOf.file] ?? null));
+	/** As text: read anew with the same columns, what somebody is choosing stays. */
+	const columnsText = $derived(JSON.stringify((columnsOf && read?.columns[columnsOf.file]) ?? null));
+	const shownColumns = $derived(JSON.parse(columnsText) as ColumnsSeen | null);
 
 	function mapless(file: 'positions' | 'bom'): boolean {
 		const name = files[file]?.files?.[0]?.name;
@@ -425,7 +427,6 @@
 					needed={columnsOf.needed}
 					file={columnsOf.title.toLowerCase()}
 					onchoose={choose}
-					disabled={reading}
 				/>
 			</div>
 		{:else if read?.inUnits?.length}

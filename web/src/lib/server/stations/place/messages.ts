@@ -9,6 +9,8 @@ export const placement = says('placement', 'a panel that was placed', ['line', '
 		.record(z.string().regex(/^\d{1,3}$/), z.int().nonnegative().max(100_000))
 		.default({})
 		.meta({ title: 'Picks lost by slot' }),
+	/** Circuits that are marked to be left out, from 0: they took no pieces. */
+	skipped: z.array(z.int().min(0).max(399)).max(400).default([]).meta({ title: 'Circuits left out' }),
 	/** Where the machine counts by nozzle: every pick, those that were lost among them; none where it does not. */
 	nozzles: z
 		.array(

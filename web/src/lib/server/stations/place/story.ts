@@ -10,7 +10,7 @@ export async function placeStory({ id, runId }: { id: number; runId: number }): 
 		db
 			.selectFrom('placementReport')
 			.innerJoin('station', 'station.id', 'placementReport.stationId')
-			.select(['station.name', 'placementReport.placedAt', 'placementReport.cycleS', 'placementReport.lost'])
+			.select(['station.name', 'placementReport.placedAt', 'placementReport.cycleS', 'placementReport.lost', 'placementReport.skipped'])
 			.where('passId', '=', id)
 			.orderBy('placedAt')
 			.execute(),
@@ -21,7 +21,7 @@ export async function placeStory({ id, runId }: { id: number; runId: number }): 
 			at: p.placedAt,
 			what: p.name,
 			level: null,
-			text: `${p.cycleS.toFixed(1)} s, ${lostWords(Object.values(p.lost).reduce((a, b) => a + b, 0))}`,
+			text: `${p.cycleS.toFixed(1)} s, ${lostWords(Object.values(p.lost).reduce((a, b) => a + b, 0))}${skippedWords(p.skipped)}`,
 			notes: []
 		})),
 		used: [
@@ -37,6 +37,11 @@ export async function placeStory({ id, runId }: { id: number; runId: number }): 
 
 const lostWords = (n: number): string => `${n} ${n === 1 ? 'pick' : 'picks'} lost`;
 
+const skippedWords = (circuits: readonly number[]): string =>
+	circuits.length
+		? `; left out because it is marked: circuit${circuits.length === 1 ? '' : 's'} ${circuits.map((circuit) => circuit + 1).join(', ')}`
+		: '';
+
 /** The reels that fed a panel, as rows: after a splice the one before goes on until its tape has run through the path. */
 async function reelsThatFed(passId: number, runId: number): Promise<string[][]> {
 	const { rows } = await sql<{
@@ -50,7 +55,7 @@ async function reelsThatFed(passId: number, runId: number): Promise<string[][]> 
 		panelsSince: number;
 	}>`
 		select s.name as station, s.id as "stationId", l.slot, l.part_number as "partNumber", l.reel, l.maker_lot as "makerLot", l.spliced, (
-			select count(*)::int from placement_report other join panel_pass pass on pass.id = other.pass_id
+			select coalesce(sum(case when other.id = report.id then 1 else other.good_share end), 0)::float8 from placement_report other join panel_pass pass on pass.id = other.pass_id
 			where other.station_id = l.station_id and pass.run_id = l.run_id and other.placed_at between l.loaded_at and report.placed_at) as "panelsSince"
 		from feeder_load l join placement_report report on report.station_id = l.station_id join station s on s.id = l.station_id
 		where l.run_id = ${runId} and report.pass_id = ${passId} and l.loaded_at <= report.placed_at

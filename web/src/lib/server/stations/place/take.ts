@@ -1,4 +1,5 @@
-import { miscounted } from '@keen-relay/core/placement';
+import { InputError } from '@keen-relay/core/judgement';
+import { builtShare, miscounted } from '@keen-relay/core/placement';
 import { sql } from 'kysely';
 import { insertRows } from '../../db/insert-rows.ts';
 import type { Trx } from '../../db/index.ts';
@@ -35,9 +36,9 @@ async function wear(trx: Trx, placed: readonly { station: BatchStation; m: Place
 }
 
 /** Panels that were placed, and reels that were loaded. */
-export function placeTaker({ trx }: BatchFacts): Taker<PlaceMessage> {
+export function placeTaker({ trx, pads }: BatchFacts): Taker<PlaceMessage> {
 	const claims = new Claims('place');
-	const placed: { pass: BatchPass; station: BatchStation; m: Placed }[] = [];
+	const placed: { pass: BatchPass; station: BatchStation; m: Placed; goodShare: number }[] = [];
 	const loads: { station: BatchStation; m: Said<typeof feederLoaded> }[] = [];
 	return {
 		async read(_messages, passIds) {
@@ -53,17 +54,26 @@ export function placeTaker({ trx }: BatchFacts): Taker<PlaceMessage> {
 			}
 			const wrong = miscounted(m);
 			if (wrong) return wrong;
+			let goodShare = 1;
+			try {
+				goodShare = builtShare(m.skipped, pads(pass!.run.boardSideId).circuits);
+			} catch (error) {
+				if (error instanceof InputError) return error.message;
+				throw error;
+			}
 			if (!claims.claim(pass!, String(station.id))) return `panel ${m.panel} was reported by ${station.name} already`;
-			placed.push({ pass: pass!, station, m });
+			placed.push({ pass: pass!, station, m, goodShare });
 			return null;
 		},
 		async write() {
-			await insertRows(trx, 'placementReport', placed, ({ pass, station, m }) => ({
+			await insertRows(trx, 'placementReport', placed, ({ pass, station, m, goodShare }) => ({
 				passId: pass.id!,
 				stationId: station.id,
 				placedAt: new Date(m.at),
 				cycleS: m.cycleS,
 				lost: JSON.stringify(m.lost),
+				skipped: m.skipped,
+				goodShare,
 				nozzles: m.nozzles.length ? JSON.stringify(m.nozzles) : null
 			}));
 			await wear(trx, placed);
