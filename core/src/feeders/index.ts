@@ -7,3 +7,4 @@ export * from './reel-count.ts';
 export * from './scan-sequence.ts';
 export * from './run-out-plan.ts';
 export * from './tape-path.ts';
+export * from './magazines.ts';

@@ -180,6 +180,8 @@ const lineName = z
 	.regex(/^[^/]+$/, 'no slash: messages name their source as line/station');
 
 export const bodies = {
+	/** What stands at an end of a line. */
+	magazine: z.object({ end: z.enum(['loader', 'unloader']), panels: z.int().min(0).max(10_000) }),
 	paste: z.object({
 		id: id.optional(),
 		startedFrom,

@@ -382,6 +382,15 @@ export interface MachineToken {
   usedAt: Timestamp | null;
 }
 
+export interface Magazine {
+  end: string;
+  id: Generated<number>;
+  lineId: number;
+  panels: number;
+  setAt: Timestamp;
+  setBy: string;
+}
+
 export interface MessageBoot {
   bootId: string;
   closedAt: Timestamp | null;
@@ -1069,6 +1078,7 @@ export interface DB {
   line: Line;
   machineState: MachineState;
   machineToken: MachineToken;
+  magazine: Magazine;
   messageBoot: MessageBoot;
   messageLedger: MessageLedger;
   messageQuarantine: MessageQuarantine;

@@ -1,10 +1,11 @@
-import { piecesLeft, ROUND_RULES, slotEnds, spliceRound, type FedSlot } from '@keen-relay/core/feeders';
+import { magazineEnds, piecesLeft, ROUND_RULES, slotEnds, spliceRound, type FedSlot } from '@keen-relay/core/feeders';
 import type { LinePlan } from '@keen-relay/core/balance';
 import { breaksOf, neighbourShift, shiftAt } from '@keen-relay/core/schedule';
 import { machineData } from '$lib/stations/index.ts';
 import { ruleNow } from '../../plant/rules.ts';
 import { plantInfo } from '../../plant/settings.ts';
 import type { LoadedReel } from '../../queries/results.ts';
+import { magazinesOf } from '../../queries/magazines.ts';
 import { stationsOf } from '../../queries/stations.ts';
 
 /** Between two machines of a line somebody walks so far, m (a usual one). */
@@ -14,11 +15,12 @@ interface RunningRun {
 	plan: LinePlan;
 	panels: number;
 	finished: number | null;
+	printed: number;
 }
 
 /** When the slots of a line's placers run out, and the round of splices ahead. */
 export async function runOutOf(lineId: number, run: RunningRun, loaded: readonly LoadedReel[], nowMs: number, taktS: number) {
-	const [stations, plant, rule] = await Promise.all([stationsOf(lineId), plantInfo(), ruleNow('splices')]);
+	const [stations, plant, rule, magazines] = await Promise.all([stationsOf(lineId), plantInfo(), ruleNow('splices'), magazinesOf(lineId)]);
 	let fromM = 0;
 	const banks = stations.flatMap((station) => {
 		const placer = machineData(station, 'place')?.placer;
@@ -50,5 +52,21 @@ export async function runOutOf(lineId: number, run: RunningRun, loaded: readonly
 	const clock = { nowMs, taktS, panelsToGo: Math.max(0, run.panels - (run.finished ?? 0)), breaks };
 	const ends = slotEnds(slots, clock);
 	const rules = { aheadH: ROUND_RULES.aheadH, spliceS: rule.spliceS, tailS: 60 * rule.tailMin, walkMPerS: rule.walkMPerS };
-	return { ends, rule, round: spliceRound(ends, clock, rules), lengthM: Math.max(GAP_M, fromM - GAP_M), banks, breaks };
+	const standing = magazineEnds(magazines, {
+		nowMs,
+		taktS,
+		toLoad: Math.max(0, run.panels - run.printed),
+		toUnload: clock.panelsToGo,
+		breaks
+	});
+	return {
+		ends,
+		rule,
+		magazines,
+		standing,
+		round: spliceRound(ends, clock, rules),
+		lengthM: Math.max(GAP_M, fromM - GAP_M),
+		banks,
+		breaks
+	};
 }

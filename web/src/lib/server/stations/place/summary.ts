@@ -1,4 +1,4 @@
-import { judgeDocked, judgeNozzlesOut, judgeRound, piecesLeft } from '@keen-relay/core/feeders';
+import { judgeDocked, judgeMagazines, judgeNozzlesOut, judgeRound, piecesLeft } from '@keen-relay/core/feeders';
 import { judgeOwnPace } from '@keen-relay/core/line';
 import { SPLICE_LEAD_S, spliceDues } from '@keen-relay/core/schedule';
 import type { LoadedReel } from '../../queries/results.ts';
@@ -51,6 +51,9 @@ export async function placeSummary(station: StationRow, line: LineContext): Prom
 				stop.finishMs + stop.spareS * 1000 > nowMs + SPLICE_LEAD_S * 1000
 		);
 	const round = ahead && late ? judgeRound(ahead.round) : null;
+	// Both ends of a line are served from its first placer's page.
+	const first = stations.find((s) => s.role === 'place')?.id === station.id;
+	const ends = first && ahead ? judgeMagazines(ahead.standing, nowMs) : null;
 	const docked = judgeDocked(slots.filter((slot) => slot.stationId === station.id && slot.needed));
 	const perPanel = new Map(plan?.loadList.map((load) => [load.slot, load.perPanel]));
 	const { cyclesS = [], plannedS = null } = cycles.get(station.name) ?? {};
@@ -60,6 +63,7 @@ export async function placeSummary(station: StationRow, line: LineContext): Prom
 			...(docked ? [{ verdict: docked, where: '', right: 'feeder.load' as const }] : []),
 			...(broken ? [{ verdict: broken, where: '/picks', right: 'feeder.keep' as const }] : []),
 			{ verdict: judgeOwnPace(station.name, cyclesS, plannedS, pace), where: '', right: null },
+			...(ends ? [{ verdict: ends, where: '/run-out', right: 'feeder.load' as const }] : []),
 			...(round && round.level !== 'good' ? [{ verdict: round, where: '/run-out', right: 'feeder.load' as const }] : []),
 			{ verdict: picks.verdict, where: '/picks', right: null },
 			...(offsets.report.rows > 0 ? [{ verdict: offsets.verdict, where: '/trims', right: 'trim.accept' as const }] : []),

@@ -1,7 +1,8 @@
-import { judgeRound, ROUND_RULES } from '@keen-relay/core/feeders';
+import { judgeMagazines, judgeRound, ROUND_RULES } from '@keen-relay/core/feeders';
 import { noData } from '@keen-relay/core/judgement';
 import { stationPage } from '$lib/server/line/station-page.ts';
 import { plantNow } from '$lib/server/plant/clock.ts';
+import { magazinesOf } from '$lib/server/queries/magazines.ts';
 import { reels } from '$lib/server/queries/results.ts';
 import { runOutOf } from '$lib/server/stations/place/run-out.ts';
 
@@ -16,8 +17,13 @@ export async function load({ params, url, depends, parent }) {
 		station: { id: station.id, name: station.name },
 		nowMs,
 		aheadH: ROUND_RULES.aheadH,
-		verdict: ahead ? judgeRound(ahead.round) : noData('Nothing runs here yet: no slot runs out.', ['Set up a job']),
+		verdict: ahead
+			? (judgeMagazines(ahead.standing, nowMs) ?? judgeRound(ahead.round))
+			: noData('Nothing runs here yet: no slot runs out.', ['Set up a job']),
+		lineId,
 		ends: ahead?.ends ?? [],
+		magazines: (await magazinesOf(lineId)).map(({ setAt, ...magazine }) => ({ ...magazine, setMs: setAt.getTime() })),
+		standing: ahead?.standing ?? [],
 		rule: ahead?.rule ?? null,
 		round: ahead?.round ?? null,
 		banks: ahead?.banks ?? [],

@@ -7,18 +7,49 @@
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { fixed } from '$lib/ui/theirs.svelte.ts';
 
+	import EndForm from './EndForm.svelte';
+
 	let { data } = $props();
-	type End = (typeof data.ends)[number];
+	/** What a stop is for: a slot, or an end of the line. */
+	interface End {
+		machine: string;
+		slot: number | null;
+		partNumber: string;
+		pieces: number | null;
+		lossShare: number | null;
+		panels: number;
+		endMs: number;
+		earliestMs: number;
+		latestMs: number;
+	}
+	const ENDS = { loader: 'Loader empty', unloader: 'Unloader full' } as const;
+	const ends = $derived<End[]>(
+		[
+			...data.ends,
+			...data.standing.map(({ end, left, endMs }) => ({
+				machine: ENDS[end],
+				slot: null,
+				partNumber: '',
+				pieces: null,
+				lossShare: null,
+				panels: left,
+				endMs,
+				earliestMs: endMs,
+				latestMs: endMs
+			}))
+		].sort((a, b) => a.endMs - b.endMs)
+	);
+	const nameOf = (end: End) => (end.slot === null ? end.machine : `${end.machine}, slot ${end.slot}`);
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const stops = $derived(data.round?.stops ?? []);
-	const next = $derived(data.ends[0] ?? null);
+	const next = $derived(ends[0] ?? null);
 	/** The time that the picture shows, ms. */
 	const AHEAD_MS = 4 * 3_600_000;
 	let width = $state(800);
 	const ROW = 22;
 	const LABEL = 150;
 	const x = $derived((ms: number) => LABEL + (Math.min(Math.max(ms - data.nowMs, 0), AHEAD_MS) / AHEAD_MS) * (width - LABEL - 16));
-	const shown = $derived(data.ends.filter((end) => end.earliestMs - data.nowMs < AHEAD_MS));
+	const shown = $derived(ends.filter((end) => end.earliestMs - data.nowMs < AHEAD_MS));
 	const xOf = $derived((m: number) => 4 + (m / data.lengthM) * 300);
 	const at = (stop: { machine: string; slot: number }) => data.ends.find((e) => e.machine === stop.machine && e.slot === stop.slot);
 </script>
@@ -51,9 +82,9 @@
 								fill="var(--soft)">{h === 0 ? 'now' : clockTime(data.nowMs + h * 3_600_000, zone)}</text
 							>
 						{/each}
-						{#each shown as end, i (`${end.machine} ${end.slot}`)}
+						{#each shown as end, i (nameOf(end))}
 							{@const y = 22 + i * ROW}
-							<text x="0" y={y + 15}>{end.machine}, slot {end.slot}</text>
+							<text x="0" y={y + 15}>{nameOf(end)}</text>
 							<rect x={x(data.nowMs)} y={y + 5} width={Math.max(2, x(end.endMs) - x(data.nowMs))} height="12" fill="var(--line)" />
 							<line x1={x(end.earliestMs)} x2={x(end.latestMs)} y1={y + 11} y2={y + 11} stroke="var(--ink)" stroke-width="2" />
 							<rect x={x(end.endMs) - 2} y={y + 3} width="4" height="16" fill="var(--copper)" />
@@ -67,14 +98,14 @@
 					name="run-out"
 					label="When slots run out"
 					testid="run-out"
-					rows={data.ends}
-					key={(e) => `${e.machine} ${e.slot}`}
+					rows={ends}
+					key={nameOf}
 					columns={[
-						{ id: 'machine', title: 'Placer', value: (e: End) => e.machine },
+						{ id: 'machine', title: 'Where', value: (e: End) => e.machine },
 						{ id: 'slot', title: 'Slot', value: (e: End) => e.slot, figures: true },
 						{ id: 'part', title: 'Part', value: (e: End) => e.partNumber },
 						{ id: 'pieces', title: 'Pieces', value: (e: End) => e.pieces, figures: true },
-						{ id: 'lost', title: 'Lost, %', value: (e: End) => 100 * e.lossShare, decimals: 2 },
+						{ id: 'lost', title: 'Lost, %', value: (e: End) => (e.lossShare === null ? null : 100 * e.lossShare), decimals: 2 },
 						{ id: 'panels', title: 'Panels', value: (e: End) => e.panels, figures: true },
 						{ id: 'ends', title: 'Ends', value: (e: End) => e.endMs, words: (e: End) => clockTime(e.endMs, zone), figures: true },
 						{
@@ -85,7 +116,7 @@
 							figures: true
 						}
 					]}
-					empty="Every slot that is loaded outlasts the run."
+					empty="Every slot that is loaded, the loader and the unloader outlast the run."
 				/>
 			</div>
 		</div>
@@ -94,7 +125,11 @@
 		<KeyFigure
 			value={next ? clockTime(next.endMs, zone) : '–'}
 			unit=""
-			label={next ? `${next.machine} stops at slot ${next.slot} first, ${sayWhen(next.endMs, data.nowMs)}` : 'no slot runs out in this run'}
+			label={next
+				? next.slot === null
+					? `${next.machine} first, ${sayWhen(next.endMs, data.nowMs)}`
+					: `${next.machine} stops at slot ${next.slot} first, ${sayWhen(next.endMs, data.nowMs)}`
+				: 'nothing runs out in this run'}
 			verdict={data.verdict}
 		/>
 		{#if stops.length}
@@ -143,6 +178,12 @@
 				</ol>
 			</section>
 		{/if}
+		<section>
+			<h2 class="border-b border-hair pb-1 text-sm font-semibold text-soft">Loader and unloader</h2>
+			{#each ['loader', 'unloader'] as const as end (end)}
+				<EndForm {end} lineId={data.lineId} magazine={data.magazines.find((m) => m.end === end) ?? null} {zone} />
+			{/each}
+		</section>
 		<p class="text-sm text-soft">
 			{#if data.rule}A splice takes {fixed(data.rule.spliceS, 0)} s and is begun when the reel feeds {fixed(data.rule.tailMin, 0)} min at the
 				most; walking at {fixed(data.rule.walkMPerS, 1)} m/s; the line {data.rule.lineStands ? 'stands in' : 'runs through'} its breaks (<a
