@@ -367,3 +367,24 @@ test('a faster program is looked for off the page, changed by hand and taken bac
 	await expect(verdict).toContainText(/Program \d+: /);
 	expect(await secondsOf()).toBe(found);
 });
+
+test('what the loader holds is said once: it is empty by the clock, in the same list as the slots, and the placer says so in time', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	await page.goto('/line/2/place/11/run-out');
+	await expect(page.getByTestId('left-loader')).toHaveText('Nobody has said what the loader holds.');
+	await page.getByLabel('Panels in the loader').fill('12,5');
+	await page.getByRole('button', { name: 'Filled' }).click();
+	await expect(page.getByTestId('left-loader')).toHaveText('Nobody has said what the loader holds.');
+	await page.getByLabel('Panels in the loader').fill('30');
+	await page.getByRole('button', { name: 'Filled' }).click();
+	await expect(page.getByTestId('left-loader')).toContainText('of 30 since');
+	await expect(page.getByTestId('run-out').getByRole('row', { name: /Loader empty/ })).toBeVisible();
+	// None left by the count: the line stands for it, and the act stands beside the sentence.
+	await page.getByLabel('Panels in the loader').fill('0');
+	await page.getByRole('button', { name: 'Filled' }).click();
+	await expect(page.getByTestId('verdict')).toContainText('The loader is empty by the count: the line stands for it.');
+	await page.getByLabel('Panels in the loader').fill('400');
+	await page.getByRole('button', { name: 'Filled' }).click();
+	await expect(page.getByTestId('verdict')).not.toContainText('loader');
+	await expect(page.getByTestId('run-out').getByRole('row', { name: /Loader empty/ })).toBeHidden();
+});

@@ -51,3 +51,20 @@ test('a nozzle out of service with which the program places asks for an act, and
 		['Nozzle N4', 'leaks']
 	]);
 });
+
+describe('faults that people saw', () => {
+	const of = (name: string, picks: number, faults: number) => ({ kind: 'feeder' as const, name, picks, caredPicks: 0, faults });
+
+	test('three since it was cared for make care due, two do not', () => {
+		expect(careIsDue(of('F-1', 10, 2))).toBe(false);
+		expect(careIsDue(of('F-1', 10, 3))).toBe(true);
+		expect(judgeCare([of('F-1', 10, 2)])).toBeNull();
+		expect(judgeCare([of('F-1', 10, 3)])!.statement).toBe('Feeder F-1 is due for care: 3 faults since the last.');
+	});
+
+	test('what is farther beyond its limit is named first, by picks or by faults', () => {
+		const worn = of('F-2', 1_000_000, 0);
+		expect(judgeCare([of('F-1', 10, 3), worn])!.statement).toBe('2 are due for care, Feeder F-2 first: 1000000 picks since the last.');
+		expect(judgeCare([of('F-1', 10, 7), worn])!.statement).toBe('2 are due for care, Feeder F-1 first: 7 faults since the last.');
+	});
+});

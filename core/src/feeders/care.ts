@@ -11,28 +11,41 @@ export interface Wearing {
 	picks: number;
 	/** Of them, those before somebody last cared for it. */
 	caredPicks: number;
+	/** Faults that somebody saw since then. */
+	faults?: number;
 }
 
 export const picksSinceCare = ({ picks, caredPicks }: Pick<Wearing, 'picks' | 'caredPicks'>): number => Math.max(0, picks - caredPicks);
 
-/** Whether somebody should look at it. */
+/** So many faults since it was cared for are no chance any more ([ours]). */
+export const FAULTS_DUE = 3;
+
+/** Whether somebody should look at it: by its picks, or by its faults. */
 export const careIsDue = (of: Wearing, rules: CareRules = CARE_RULES): boolean =>
-	picksSinceCare(of) >= (of.kind === 'feeder' ? rules.feederPicks : rules.nozzlePicks);
+	(of.faults ?? 0) >= FAULTS_DUE || picksSinceCare(of) >= (of.kind === 'feeder' ? rules.feederPicks : rules.nozzlePicks);
 
 /** What is due for care, the longest overdue first; null: nothing is. */
 export function judgeCare(all: readonly Wearing[], rules: CareRules = CARE_RULES): Verdict | null {
 	const limitOf = ({ kind }: Wearing) => (kind === 'feeder' ? rules.feederPicks : rules.nozzlePicks);
-	const due = all.filter((of) => careIsDue(of, rules)).sort((a, b) => picksSinceCare(b) / limitOf(b) - picksSinceCare(a) / limitOf(a));
+	// By whichever is nearer its limit, or farther beyond it.
+	const share = (of: Wearing) => Math.max(picksSinceCare(of) / limitOf(of), (of.faults ?? 0) / FAULTS_DUE);
+	const due = all.filter((of) => careIsDue(of, rules)).sort((a, b) => share(b) - share(a));
 	const [first] = due;
 	if (!first) return null;
 	const named = `${first.kind === 'feeder' ? 'Feeder' : 'Nozzle'} ${first.name}`;
+	const faults = first.faults ?? 0;
+	const since = `${faults >= FAULTS_DUE ? `${faults} faults` : `${picksSinceCare(first)} picks`} since the last`;
 	return {
 		level: 'watch',
-		statement:
-			due.length === 1
-				? `${named} is due for care: ${picksSinceCare(first)} picks since the last.`
-				: `${due.length} are due for care, ${named} first: ${picksSinceCare(first)} picks since the last.`,
+		statement: due.length === 1 ? `${named} is due for care: ${since}.` : `${due.length} are due for care, ${named} first: ${since}.`,
 		because: [
+			{
+				quantity: 'Faults since it was cared for',
+				value: faults,
+				unit: 'faults',
+				limit: `${FAULTS_DUE}`,
+				source: 'as people reported them; the limit is ours'
+			},
 			{
 				quantity: 'Picks since it was cared for',
 				value: picksSinceCare(first),

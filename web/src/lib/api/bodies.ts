@@ -306,6 +306,8 @@ export const bodies = {
 		place: z.string().trim().min(1, 'say where it is put').max(60)
 	}),
 	feeder: z.object({ code: label, tapeMm: z.number().positive().max(120), pitchMm: z.number().positive().max(120) }),
+	/** What somebody saw go wrong at a feeder or nozzle. */
+	fault: z.object({ note: z.string().trim().min(1, 'say what it did').max(200) }),
 	feederChange: z.object({
 		/** Why it is not used until somebody has seen to it; null: it is. */
 		outOfService: z.string().trim().min(1, 'say why').max(120).nullable()

@@ -1045,6 +1045,17 @@ export interface Verification {
   value: string;
 }
 
+export interface WearEvent {
+  at: Timestamp;
+  byId: string;
+  feeder: string | null;
+  id: Generated<number>;
+  kind: string;
+  note: Generated<string>;
+  nozzle: string | null;
+  stationId: number | null;
+}
+
 export interface DB {
   account: Account;
   actionLog: ActionLog;
@@ -1133,4 +1144,5 @@ export interface DB {
   unitFactor: UnitFactor;
   user: User;
   verification: Verification;
+  wearEvent: WearEvent;
 }

@@ -12,6 +12,7 @@
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import ServiceForm from '$lib/ui/ServiceForm.svelte';
 	import SelectField from '$lib/ui/SelectField.svelte';
+	import WearHistory from '$lib/ui/WearHistory.svelte';
 	import TextField from '$lib/ui/TextField.svelte';
 
 	let { data } = $props();
@@ -28,7 +29,7 @@
 	});
 	type Nozzle = (typeof data.nozzles)[number];
 	const due = (kind: 'feeder' | 'nozzle', of: Feeder | Nozzle) =>
-		careIsDue({ kind, name: '', picks: of.picks, caredPicks: of.caredPicks }, data.care);
+		careIsDue({ kind, name: '', picks: of.picks, caredPicks: of.caredPicks, faults: 'faults' in of ? of.faults : 0 }, data.care);
 	const lostPct = (of: Feeder | Nozzle) => (of.picks ? (100 * of.lost) / of.picks : null);
 	const where = (f: Feeder) => (f.station ? `${f.line}, ${f.station}, slot ${f.slot}` : '');
 	const stands = (f: Feeder) => (f.outOfService === null ? 'in service' : `out of service: ${f.outOfService}`);
@@ -60,6 +61,7 @@
 					{ id: 'where', title: 'Where', value: where },
 					{ id: 'since', title: 'Picks since care', value: picksSinceCare, figures: true },
 					{ id: 'lost', title: 'Lost, %', value: lostPct, decimals: 2, away: true },
+					{ id: 'faults', title: 'Faults', value: (f) => f.faults, figures: true },
 					{ id: 'care', title: 'Care', value: (f) => (due('feeder', f) ? 'due' : '') },
 					{ id: 'scans', title: 'Right scans', value: (f) => f.scans, figures: true, away: true }
 				]}
@@ -99,6 +101,13 @@
 				</p>
 				{#key chosen.code}
 					<ServiceForm name={chosen.code} path="/api/v1/feeders/{encodeURIComponent(chosen.code)}" outOfService={chosen.outOfService} />
+					<div class="mt-3">
+						<WearHistory
+							name={chosen.code}
+							path="/api/v1/feeders/{encodeURIComponent(chosen.code)}"
+							events={data.events.filter((event) => event.name === chosen.code)}
+						/>
+					</div>
 				{/key}
 			</section>
 		{/if}

@@ -2,6 +2,7 @@ import { judgeCare, type Wearing } from '@keen-relay/core/feeders';
 import { pickReport, type PickReport } from '@keen-relay/core/placement';
 import type { Verdict } from '@keen-relay/core/judgement';
 import { db } from '../../db/index.ts';
+import { faultsSinceCare, wearEvents, type WearEvent } from './wear-events.ts';
 import { ruleNow } from '../../plant/rules.ts';
 import type { CurrentRun } from '../summary.ts';
 
@@ -50,8 +51,8 @@ export type Worn = Wearing & { lost: number; caredAt: Date | null; slot: number 
 /** What wears at a placer: the feeders that stand in it, and its nozzles. */
 export async function wearingAt(
 	stationId: number
-): Promise<{ all: Worn[]; rules: { feederPicks: number; nozzlePicks: number }; verdict: Verdict | null }> {
-	const [rules, feeders, nozzles] = await Promise.all([
+): Promise<{ all: Worn[]; rules: { feederPicks: number; nozzlePicks: number }; events: WearEvent[]; verdict: Verdict | null }> {
+	const [rules, feeders, nozzles, nozzleFaults, nozzleEvents] = await Promise.all([
 		ruleNow('care'),
 		db
 			.selectFrom('feeder')
@@ -63,13 +64,17 @@ export async function wearingAt(
 			.selectFrom('nozzle')
 			.select(['name', 'picks', 'lost', 'caredPicks', 'caredAt', 'outOfService'])
 			.where('stationId', '=', stationId)
-			.execute()
+			.execute(),
+		faultsSinceCare({ stationId }),
+		wearEvents({ stationId })
 	]);
+	const codes = { feeders: feeders.map((f) => f.name) };
+	const [feederFaults, feederEvents] = await Promise.all([faultsSinceCare(codes), wearEvents(codes)]);
 	const all: Worn[] = [
-		...feeders.map((f) => ({ kind: 'feeder' as const, ...f })),
+		...feeders.map((f) => ({ kind: 'feeder' as const, ...f, faults: feederFaults.get(f.name) ?? 0 })),
 		...nozzles
-			.map((n) => ({ kind: 'nozzle' as const, ...n, slot: null }))
+			.map((n) => ({ kind: 'nozzle' as const, ...n, slot: null, faults: nozzleFaults.get(n.name) ?? 0 }))
 			.sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
 	];
-	return { all, rules, verdict: judgeCare(all, rules) };
+	return { all, rules, events: [...feederEvents, ...nozzleEvents], verdict: judgeCare(all, rules) };
 }

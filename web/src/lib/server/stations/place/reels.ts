@@ -5,6 +5,7 @@ import { refuse } from '../../answer.ts';
 import { announce, db, type Trx } from '../../db/index.ts';
 import { sameCode } from '../../db/same-code.ts';
 import { plantNow } from '../../plant/clock.ts';
+import { noteWearEvent } from './wear-events.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { reelsNow, type ReelNow } from '../../queries/reels.ts';
 
@@ -119,6 +120,7 @@ export async function changeFeeder(
 	return db.transaction().execute(async (trx) => {
 		const done = await trx.updateTable('feeder').set({ outOfService }).where(sameCode('code', code)).returning('code').executeTakeFirst();
 		if (!done) return refuse('feeder', code, `There is no feeder ${code}.`);
+		await noteWearEvent(trx, actor, { feeder: done.code }, outOfService === null ? 'in' : 'out', outOfService ?? '');
 		await logAction(
 			trx,
 			actor,

@@ -11,6 +11,7 @@
 	import ServiceForm from '$lib/ui/ServiceForm.svelte';
 	import StationFrame from '$lib/ui/StationFrame.svelte';
 	import { fixed } from '$lib/ui/theirs.svelte.ts';
+	import WearHistory from '$lib/ui/WearHistory.svelte';
 	import CareForm from './CareForm.svelte';
 
 	let { data } = $props();
@@ -178,6 +179,13 @@
 							? `/api/v1/feeders/${encodeURIComponent(shown.name)}`
 							: `/api/v1/stations/${data.station.id}/nozzles/${encodeURIComponent(shown.name)}`}
 						outOfService={shown.outOfService}
+					/>
+					<WearHistory
+						name={shown.name}
+						path={shown.kind === 'feeder'
+							? `/api/v1/feeders/${encodeURIComponent(shown.name)}`
+							: `/api/v1/stations/${data.station.id}/nozzles/${encodeURIComponent(shown.name)}`}
+						events={data.wearing.events.filter((event) => event.name === shown.name)}
 					/>
 				{/key}
 			</section>
