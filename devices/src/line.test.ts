@@ -372,7 +372,7 @@ describe('where a placer puts its parts', () => {
 	test('a trim that is made while the line runs holds from the next panel on', () => {
 		const messages: Sent[] = [];
 		const line = lineOf({ ...work, panels: 40 }, 11, (m) => messages.push(m), { stations: BEFORE });
-		line.runTo(START + 600_000);
+		line.runTo(START + 300_000);
 		const trims = [{ level: 'program' as const, name: 'all', dxUm: 100, dyUm: 0 }];
 		line.hear({ panels: 40, serials: null, reels: [{ name: 'Place 1', feeders: [], trims }] });
 		line.runTo(START + 1_500_000);

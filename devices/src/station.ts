@@ -73,9 +73,14 @@ export abstract class Station {
 		return null;
 	}
 
-	/** Room for one more panel before it. */
+	/** Panels that may wait between the machine before and this one. */
+	protected get placesBefore(): number {
+		return 2;
+	}
+
+	/** Room for one more panel before it; without places for it, only while the machine itself is free. */
 	get hasRoom(): boolean {
-		return this.queue.length < 2;
+		return this.queue.length < this.placesBefore || (this.placesBefore === 0 && this.empty);
 	}
 
 	/** What stands aside is off the belt: it keeps nothing waiting. */
@@ -84,6 +89,8 @@ export abstract class Station {
 	}
 
 	private current = 0;
+	/** How long ago within the last step the machine became free: the next panel that waits is begun from there. */
+	private freeSinceS = 0;
 
 	/** Advances by dtS; `roomAfter` says whether the next machine can take a panel. */
 	step(dtS: number, nowMs: number, roomAfter: boolean): void {
@@ -95,6 +102,7 @@ export abstract class Station {
 		if (!this.working) {
 			const panel = this.next(nowMs);
 			if (!panel) {
+				this.freeSinceS = 0;
 				const why = this.waits();
 				this.setState(nowMs, why ? 'stopped' : 'waiting', why ?? undefined);
 				return;
@@ -102,12 +110,14 @@ export abstract class Station {
 			this.setState(nowMs, 'running');
 			this.working = panel;
 			this.current = this.cycleS(panel);
-			this.leftS = this.current;
+			this.leftS = this.current - this.freeSinceS;
 		}
 		const broken = this.breaks(nowMs, dtS);
 		if (broken) return this.stop(nowMs, broken.seconds, broken.reason);
 		this.leftS -= dtS;
 		if (this.leftS > 0 || !roomAfter) return;
+		// Whoever had to wait for room became free just now.
+		this.freeSinceS = this.leftS > -dtS ? -this.leftS : 0;
 		const panel = this.working;
 		this.working = null;
 		this.report(panel, nowMs, this.current);
