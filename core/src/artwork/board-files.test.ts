@@ -260,3 +260,48 @@ test('parts of the other side are on the same parts list and not missing; paste 
 	expect(read(null).map((finding) => [finding.code, finding.value])).toEqual([['bom_ref_missing_in_centroid', 'R3']]);
 	expect(read('R2').map((finding) => finding.code)).toContain('paste_on_other_side');
 });
+
+describe('two footprints for one function', () => {
+	const row = (refDes: string, x: number, packageName: string, line: number) => ({
+		refDes,
+		xMm: x,
+		yMm: 10,
+		rotationDeg: 0,
+		side: 'top' as const,
+		value: '',
+		packageName,
+		kind: 'part' as const,
+		line
+	});
+	const opening = (x: number, y: number, index: number) => ({ ...PASTE[0]!, index, refDes: null, centre: { x, y } });
+	const rows = [row('U3', 20, 'SOIC127P600X175-8', 2), row('U3A', 20.4, 'SOT95P237X112-3', 3), row('R1', 40, 'RESC1608X50N', 4)];
+	const paste = [opening(18, 12.6, 0), opening(22, 12.6, 1), opening(20.4, 10.2, 2), opening(39.3, 10, 3), opening(40.7, 10, 4)];
+	const bom = (dnp: string) =>
+		readBom(`Part number,Designators,Fitted\nA,U3,${dnp === 'U3' ? 'N' : 'Y'}\nB,U3A,${dnp === 'U3A' ? 'N' : 'Y'}\nC,R1,Y\n`).items;
+
+	test('both placed over each other is an error, once, at the later line', () => {
+		const { findings } = reconcile(rows, bom(''), paste, readPackage);
+		expect(findings.filter((f) => f.code === 'two_footprints')).toMatchObject([
+			{ severity: 'error', value: 'U3A', line: 3, at: { x: 20.4, y: 10 } }
+		]);
+	});
+
+	test('where one is left out the other takes the paste under both, and the one left out is named as its second footprint', () => {
+		const { findings, parts } = reconcile(rows, bom('U3A'), paste, readPackage);
+		expect(findings.filter((f) => f.code === 'two_footprints' || f.code === 'placed_without_paste')).toEqual([]);
+		expect(parts.find((part) => part.refDes === 'U3')!.apertures).toEqual([0, 1, 2]);
+		const other = reconcile(rows, bom('U3'), paste, readPackage);
+		expect(other.parts.find((part) => part.refDes === 'U3A')!.apertures).toEqual([2]);
+		expect(other.findings.find((f) => f.code === 'dnp_has_paste')!.message).toContain(
+			'a second footprint for U3A, which is placed over it'
+		);
+	});
+
+	test('parts beside each other are no such pair, however near', () => {
+		const beside = [row('R1', 40, 'RESC1608X50N', 2), row('R2', 40.9, 'RESC1608X50N', 3)];
+		const items = readBom('Part number,Designators\nA,R1\nB,R2\n').items;
+		expect(reconcile(beside, items, [], readPackage).findings.filter((f) => f.code === 'two_footprints')).toEqual([]);
+		const over = [row('R1', 40, 'RESC1608X50N', 2), row('R2', 40.7, 'RESC1608X50N', 3)];
+		expect(reconcile(over, items, [], readPackage).findings.filter((f) => f.code === 'two_footprints')).toHaveLength(1);
+	});
+});

@@ -15,6 +15,7 @@ export type FindingCode =
 	| 'dnp_has_paste'
 	| 'placed_without_paste'
 	| 'paste_off_part'
+	| 'two_footprints'
 	| 'paste_without_part';
 
 export interface Finding extends Issue {
@@ -88,7 +89,19 @@ export function reconcile(
 		};
 	});
 	const bodies = bodiesOf(parts, body);
-	const partOfAperture = assign(bodies, apertures);
+	const twins = twinsOf(bodies);
+	const isFitted = new Map(parts.map((part) => [part.refDes, part.fitted]));
+	// Of two footprints for one function the fitted part takes what lies under both.
+	const spare = new Set(twins.flatMap(([a, b]) => (isFitted.get(a) === isFitted.get(b) ? [] : [isFitted.get(a) ? b : a])));
+	const taken = assign(
+		bodies.filter(({ part }) => !spare.has(part.refDes)),
+		apertures
+	);
+	const left = assign(
+		bodies.filter(({ part }) => spare.has(part.refDes)),
+		apertures
+	);
+	const partOfAperture = taken.map((refDes, i) => refDes ?? left[i]!);
 	const partOf = new Map(parts.map((part) => [part.refDes, part]));
 	partOfAperture.forEach((refDes, i) => refDes !== null && partOf.get(refDes)?.apertures.push(i));
 	for (const item of items)
@@ -97,6 +110,13 @@ export function reconcile(
 				findings.push(
 					finding('error', 'bom_ref_missing_in_centroid', ref, null, item.line, 'is in the parts list but has no position on either side')
 				);
+	const twinOf = new Map(twins.flatMap(([a, b]) => [[a, b] as const, [b, a] as const]));
+	for (const [a, b] of twins) {
+		if (!(isFitted.get(a) && isFitted.get(b)) || !itemOf.has(a) || !itemOf.has(b)) continue;
+		const [first, second] = placed.get(a)!.line <= placed.get(b)!.line ? [a, b] : [b, a];
+		const what = `lies over ${first}, and both are placed: two footprints for one function take one part. Mark the one that is left out as not fitted`;
+		findings.push(finding('error', 'two_footprints', second, placed.get(second)!, placed.get(second)!.line, what));
+	}
 	for (const part of parts) {
 		const line = placed.get(part.refDes)!.line;
 		if (!itemOf.has(part.refDes)) continue;
@@ -104,7 +124,18 @@ export function reconcile(
 			findings.push(finding('error', 'placed_without_paste', part.refDes, part, line, 'is placed, but no paste lies under it'));
 		if (!part.fitted && part.apertures.length > 0)
 			findings.push(
-				finding('warning', 'dnp_has_paste', part.refDes, part, line, 'is not fitted, yet its pads get paste: leave, plug, or order without')
+				finding(
+					'warning',
+					'dnp_has_paste',
+					part.refDes,
+					part,
+					line,
+					`is not fitted, yet its pads get paste${
+						isFitted.get(twinOf.get(part.refDes) ?? '')
+							? ` (a second footprint for ${twinOf.get(part.refDes)}, which is placed over it)`
+							: ''
+					}: leave, plug, or order without`
+				)
 			);
 	}
 	const named = new Set(apertures.map((a) => a.refDes));
@@ -196,6 +227,22 @@ export function partsOverPaste(
 		openings.map(({ centre }) => ({ centre, refDes: null }))
 	);
 	return { onPads: new Set(found.filter((ref) => ref !== null)).size, parts: parts.size };
+}
+
+/** Parts that lie over each other, each with its middle in the other's body: footprints for one function, of which one is used. */
+function twinsOf(bodies: readonly Body[]): [string, string][] {
+	const near = boxIndex(
+		bodies.map(({ part, halfL, halfW }) =>
+			grown({ minX: part.xMm, maxX: part.xMm, minY: part.yMm, maxY: part.yMm }, Math.hypot(halfL, halfW) + 1e-6)
+		)
+	);
+	const holds = (body: Body, other: Body) => body.halfL > 0 && missOf(body, { x: other.part.xMm, y: other.part.yMm }).miss === 0;
+	return bodies.flatMap((body, i) => {
+		const { xMm, yMm, refDes } = body.part;
+		return near({ minX: xMm, maxX: xMm, minY: yMm, maxY: yMm })
+			.filter((k) => k > i && holds(body, bodies[k]!) && holds(bodies[k]!, body))
+			.map((k): [string, string] => [refDes, bodies[k]!.part.refDes]);
+	});
 }
 
 /** The part of each opening: what its attribute says, else the nearest. */

@@ -12,3 +12,4 @@ export * from './offset-causes.ts';
 export * from './trim-effect.ts';
 export * from './judge-offsets.ts';
 export * from './skipped.ts';
+export * from './tour.ts';

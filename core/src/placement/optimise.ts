@@ -12,6 +12,7 @@ import {
 	type HeadProgram,
 	type Placement
 } from './program.ts';
+import { shortestPath } from './tour.ts';
 
 export interface Search {
 	/** Changes that are tried; the same number and seed give the same program. */
@@ -484,7 +485,7 @@ class Head {
 		return { program: { nozzles: this.start.nozzles, cycles }, pickSlot: { ...this.bench.pickSlot, ...pickSlot } };
 	}
 
-	/** The order of places from the camera to the next pick, low parts first: exact to 12 of a class, nearest first beyond. */
+	/** The order of places from the camera to the next pick, low parts first: exact to 12 of a class. */
 	private bestOrder(row: readonly number[], to: { x: number; y: number } | null): number[] {
 		const order: number[] = [];
 		let from = this.camera;
@@ -496,60 +497,10 @@ class Head {
 			const first = (i: number) => this.moveS(at[i]!.x - begin.x, at[i]!.y - begin.y);
 			const last = (i: number) => (to && k === classes.at(-1) ? this.moveS(to.x - at[i]!.x, to.y - at[i]!.y) : 0);
 			const between = at.map((a) => at.map((b) => this.moveS(b.x - a.x, b.y - a.y)));
-			const best = at.length <= 12 ? heldKarp(at.length, first, between, last) : nearest(at.length, first, between);
+			const best = shortestPath(at.length, first, between, last);
 			order.push(...best.map((i) => spindles[i]!));
 			from = at[best.at(-1)!]!;
 		}
 		return order;
 	}
-}
-
-/** The shortest path through all points from a start to an end, exact.
- * @param first seconds from the start to a point; @param last from a point to the end
- * @example heldKarp(2, (i) => (i === 0 ? 1 : 5), [[0, 1], [1, 0]], () => 0) // => [0, 1]
- */
-export function heldKarp(
-	n: number,
-	first: (i: number) => number,
-	between: readonly (readonly number[])[],
-	last: (i: number) => number
-): number[] {
-	const full = 1 << n;
-	const best = new Float64Array(full * n).fill(Infinity);
-	const before = new Int8Array(full * n).fill(-1);
-	for (let i = 0; i < n; i++) best[(1 << i) * n + i] = first(i);
-	for (let set = 1; set < full; set++)
-		for (let i = 0; i < n; i++) {
-			const here = best[set * n + i]!;
-			if (here === Infinity) continue;
-			for (let k = 0; k < n; k++) {
-				if (set & (1 << k)) continue;
-				const at = (set | (1 << k)) * n + k;
-				const way = here + between[i]![k]!;
-				if (way < best[at]!) [best[at], before[at]] = [way, i];
-			}
-		}
-	let end = 0;
-	for (let i = 1; i < n; i++) if (best[(full - 1) * n + i]! + last(i) < best[(full - 1) * n + end]! + last(end)) end = i;
-	const order: number[] = [];
-	for (let set = full - 1, i = end; i >= 0;) {
-		order.unshift(i);
-		const previous = before[set * n + i]!;
-		set &= ~(1 << i);
-		i = previous;
-	}
-	return order;
-}
-
-function nearest(n: number, first: (i: number) => number, between: readonly (readonly number[])[]): number[] {
-	const open = new Set(Array.from({ length: n }, (_, i) => i));
-	const order: number[] = [];
-	while (open.size) {
-		const at = order.at(-1);
-		const way = (i: number) => (at === undefined ? first(i) : between[at]![i]!);
-		const next = [...open].reduce((a, b) => (way(b) < way(a) ? b : a));
-		open.delete(next);
-		order.push(next);
-	}
-	return order;
 }

@@ -192,6 +192,59 @@ const VALUES: [what: string, name: string, body: unknown, expected: unknown][] =
 		{ markUm: 12, marks: outline([0, 0], [40, 0]), places: outline([200, 100]) },
 		{ errorsUm: { 0: 87.77 } }
 	],
+	[
+		'a part far from its circuit’s marks',
+		'part_error',
+		{ part: { refDes: 'U1', xMm: 200, yMm: 100 }, circuit: outline([0, 0], [40, 0]) },
+		{ um: 87.77, by: 'circuit' }
+	],
+	['one circuit of four left out', 'built_share', { skipped: [2], circuits: 4 }, { share: 0.75 }],
+	['nozzles on eight spindles', 'fewest_cycles', { counts: [90, 20, 6], spindles: 8 }, { cycles: 18 }],
+	['nozzles on four spindles', 'fewest_cycles', { counts: [10, 1], spindles: 4 }, { cycles: 4 }],
+	['two strokes', 'pick_strokes', { slots: [4, 6, 8, 11], ratio: 2 }, { strokes: { length: 2 } }],
+	['four strokes', 'pick_strokes', { slots: [4, 6, 8, 11], ratio: 1 }, { strokes: { length: 4 } }],
+	[
+		'a tour of eight places',
+		'closed_tour',
+		{
+			places: outline([0, 0], [10, 0], [10, 10], [0, 10], [50, 5], [60, 5], [50, 40], [20, 30]),
+			x: { vMmS: 1000, aMmS2: 10_000 },
+			y: { vMmS: 800, aMmS2: 8000 }
+		},
+		{ seconds: 0.728771 }
+	],
+	['ranks of a median', 'median_ranks', { n: 25, sigmaUm: 20, offsetUm: 15 }, { ranks: { low: 8, high: 18 }, toSee: 26 }],
+	[
+		'a slot that nothing is known of',
+		'slot_ends',
+		{
+			slots: [{ machine: 'M1', slot: 4, partNumber: 'R', pieces: 1500, perPanel: 16 }],
+			nowMs: 0,
+			taktS: 40,
+			panelsToGo: 400
+		},
+		{ ends: { 0: { panels: 93, endMs: 3_720_000, loss: { share: 0.005 } } } }
+	],
+	[
+		'a loader',
+		'magazine_ends',
+		{ magazines: [{ end: 'loader', panels: 50, moved: 10 }], nowMs: 0, taktS: 40, toLoad: 100, toUnload: 100 },
+		{ ends: { 0: { left: 40, endMs: 1_600_000 } } }
+	],
+	[
+		'the panel in which a splice runs through',
+		'reels_of_panel',
+		{
+			loads: [
+				{ reel: 'A', spliced: false, panelsSince: 20 },
+				{ reel: 'B', spliced: true, panelsSince: 5 }
+			],
+			perPanel: 16,
+			pathMm: 300,
+			pitchMm: 4
+		},
+		{ inPath: 75, reels: { 0: 'A', 1: 'B', length: 2 } }
+	],
 	['two heads, placing slower than picking', 'alternating_heads', { cycles: Array(5).fill({ pickS: 0.5, placeS: 1 }) }, { totalS: 5.5 }],
 	[
 		'five parts on a turret',

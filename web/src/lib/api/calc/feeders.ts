@@ -1,4 +1,17 @@
-import { dockFeeder, reelPieces, spliceReel, spliceRoute, stopClockMs, tapeThicknessMm, tieReel } from '@keen-relay/core/feeders';
+import {
+	dockFeeder,
+	lossOf,
+	magazineEnds,
+	piecesInPath,
+	reelsOfPanel,
+	slotEnds,
+	reelPieces,
+	spliceReel,
+	spliceRoute,
+	stopClockMs,
+	tapeThicknessMm,
+	tieReel
+} from '@keen-relay/core/feeders';
 import { bakeHours, floorLife, MOISTURE_LEVELS, readValue, VALUE_KINDS } from '@keen-relay/core/parts';
 import { z } from 'zod';
 import { calculation } from './calculation.ts';
@@ -126,6 +139,83 @@ export const feeders = [
 			]
 		},
 		run: ({ splices, from, walkMPerS }) => spliceRoute(splices, from, walkMPerS)
+	}),
+	calculation({
+		name: 'slot_ends',
+		summary: 'When each slot of a line runs out, with the range that its lost picks leave open; what outlasts the run is left out.',
+		input: z.object({
+			slots: z
+				.array(
+					z.object({
+						machine: name,
+						slot: z.int(),
+						partNumber: name,
+						pieces: z.number().nonnegative(),
+						perPanel: z.number().positive(),
+						picks: z.number().nonnegative().default(0),
+						lost: z.number().nonnegative().default(0),
+						xM: z.number().default(0)
+					})
+				)
+				.max(2000),
+			nowMs: z.number(),
+			taktS: z.number().positive(),
+			panelsToGo: z.number().nonnegative(),
+			breaks: z
+				.array(z.object({ fromMs: z.number(), toMs: z.number() }))
+				.max(100)
+				.default([])
+		}),
+		example: {
+			slots: [{ machine: 'Place 1', slot: 14, partNumber: 'R-10K', pieces: 1500, perPanel: 16 }],
+			nowMs: 0,
+			taktS: 40,
+			panelsToGo: 400
+		},
+		run: ({ slots, ...clock }) => ({
+			ends: slotEnds(slots, clock).map((end) => ({ ...end, loss: lossOf(end.picks, end.lost) }))
+		})
+	}),
+	calculation({
+		name: 'magazine_ends',
+		summary: 'When a loader is empty or an unloader full by the clock, breaks of the line left out.',
+		input: z.object({
+			magazines: z.array(z.object({ end: z.enum(['loader', 'unloader']), panels: z.number(), moved: z.number() })).max(10),
+			nowMs: z.number(),
+			taktS: z.number().positive(),
+			toLoad: z.number().nonnegative(),
+			toUnload: z.number().nonnegative(),
+			breaks: z
+				.array(z.object({ fromMs: z.number(), toMs: z.number() }))
+				.max(100)
+				.default([])
+		}),
+		example: { magazines: [{ end: 'loader', panels: 50, moved: 10 }], nowMs: 0, taktS: 40, toLoad: 100, toUnload: 110 },
+		run: ({ magazines, ...clock }) => ({ ends: magazineEnds(magazines, clock) })
+	}),
+	calculation({
+		name: 'reels_of_panel',
+		summary:
+			'Which reels fed a panel in a slot: after a splice the one before goes on until its tape has run through; and the pieces in that tape.',
+		input: z.object({
+			loads: z.array(z.object({ reel: name, spliced: z.boolean(), panelsSince: z.number().nonnegative() })).max(200),
+			perPanel: z.int().positive(),
+			pathMm: z.number(),
+			pitchMm: z.number()
+		}),
+		example: {
+			loads: [
+				{ reel: 'R-1', spliced: false, panelsSince: 20 },
+				{ reel: 'R-2', spliced: true, panelsSince: 2 }
+			],
+			perPanel: 16,
+			pathMm: 300,
+			pitchMm: 4
+		},
+		run: ({ loads, perPanel, pathMm, pitchMm }) => {
+			const inPath = piecesInPath(pathMm, pitchMm);
+			return { inPath, reels: reelsOfPanel(loads, perPanel, inPath) };
+		}
 	}),
 	calculation({
 		name: 'floor_life',

@@ -1,5 +1,14 @@
 import {
 	alternatingHeadsS,
+	axisTimeS,
+	builtShare,
+	closedTour,
+	fewestCycles,
+	MARK_UM,
+	medianRanks,
+	partErrorUm,
+	pickStrokes,
+	placementsToSee,
 	optimise,
 	outOfOrder,
 	programBoundS,
@@ -261,6 +270,87 @@ export const placement = [
 			]
 		},
 		run: ({ markUm, marks, places }) => ({ errorsUm: places.map((place) => placeErrorUm(markUm, marks, place)) })
+	}),
+	calculation({
+		name: 'part_error',
+		summary:
+			'How far a part can be off for its marks, by the finest that it has: beside it, of its circuit, of the panel; µm along each axis.',
+		input: z.object({
+			markUm: z.number().default(MARK_UM),
+			part: z.object({ refDes: name, xMm: z.number(), yMm: z.number() }),
+			panel: z.array(point).max(64).default([]),
+			circuit: z.array(point).max(64).default([]),
+			local: z
+				.array(z.object({ refDes: name, marks: z.array(point).max(8) }))
+				.max(200)
+				.default([]),
+			origin: point.default({ x: 0, y: 0 })
+		}),
+		example: {
+			part: { refDes: 'U7', xMm: 20, yMm: 10 },
+			panel: [
+				{ x: 0, y: 0 },
+				{ x: 200, y: 0 }
+			],
+			circuit: [
+				{ x: 2, y: 2 },
+				{ x: 38, y: 28 }
+			],
+			origin: { x: 50, y: 6 }
+		},
+		run: ({ markUm, part, panel, circuit, local, origin }) =>
+			partErrorUm(markUm, part, { panel, circuit, local }, (p) => ({ x: p.x + origin.x, y: p.y + origin.y }))
+	}),
+	calculation({
+		name: 'built_share',
+		summary: 'Share of a panel that is built where circuits are marked to be left out: pieces and placing time are paid for those alone.',
+		input: z.object({ skipped: z.array(z.int()).max(400), circuits: z.int().min(1).max(400) }),
+		example: { skipped: [1], circuits: 4 },
+		run: ({ skipped, circuits }) => ({ share: builtShare(skipped, circuits) })
+	}),
+	calculation({
+		name: 'fewest_cycles',
+		summary: 'Fewest cycles of a head for so many placements by each nozzle, no nozzle changed.',
+		input: z.object({ counts: z.array(z.int().nonnegative().max(100_000)).min(1).max(40), spindles: z.int().min(1).max(40) }),
+		example: { counts: [90, 20, 6], spindles: 8 },
+		run: ({ counts, spindles }) => ({ cycles: fewestCycles(counts, spindles) })
+	}),
+	calculation({
+		name: 'pick_strokes',
+		summary: 'Strokes that lift all spindles of a cycle: those whose slot less their place on the head is the same go down together.',
+		input: z.object({ slots: z.array(z.number().nullable()).min(1).max(40), ratio: z.number().positive() }),
+		example: { slots: [4, 6, 8, 11], ratio: 2 },
+		run: ({ slots, ratio }) => ({ strokes: pickStrokes(slots, ratio) })
+	}),
+	calculation({
+		name: 'closed_tour',
+		summary:
+			'The shortest closed way of a head through places, in seconds of its axes: exact up to twelve, beyond that the best that is found.',
+		input: z.object({ places: z.array(point).min(1).max(300), x: axis, y: axis }),
+		example: {
+			places: [
+				{ x: 0, y: 0 },
+				{ x: 10, y: 0 },
+				{ x: 10, y: 10 },
+				{ x: 0, y: 10 }
+			],
+			x: { vMmS: 1000, aMmS2: 10_000 },
+			y: { vMmS: 800, aMmS2: 8000 }
+		},
+		run: ({ places, x, y }) => closedTour(places.map((a) => places.map((b) => Math.max(axisTimeS(a.x - b.x, x), axisTimeS(a.y - b.y, y)))))
+	}),
+	calculation({
+		name: 'median_ranks',
+		summary:
+			'Ranks between which the true median lies, by the sign test, counted from 1; and how many placements it takes to see an offset.',
+		input: z.object({
+			n: z.int(),
+			confidence: z.number().default(0.95),
+			sigmaUm: z.number().default(20),
+			offsetUm: z.number().default(15)
+		}),
+		example: { n: 25 },
+		run: ({ n, confidence, sigmaUm, offsetUm }) => ({ ranks: medianRanks(n, confidence), toSee: placementsToSee(sigmaUm, offsetUm) })
 	}),
 	calculation({
 		name: 'alternating_heads',
