@@ -6,6 +6,7 @@ import {
 	cannotPlace,
 	gantryCycle,
 	headPath,
+	holdOf,
 	nozzleFor,
 	optimise,
 	outOfOrder,
@@ -219,6 +220,7 @@ function placementsOf({ partNumber, parts, body }: PartType, panel: PanelGeometr
 			rotationDeg: (part.rotationDeg + origin.rotationDeg) % 360,
 			nozzle: nozzleFor(body),
 			heightMm: body.heightMm ?? 2,
+			holdMmS2: holdOf(body),
 			fine: body.kind !== 'chip' && body.pitchMm !== null && body.pitchMm < 0.5
 		}))
 	);

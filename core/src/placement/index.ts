@@ -1,6 +1,7 @@
 export * from './cycle-time.ts';
 export * from './judge.ts';
 export * from './machine.ts';
+export * from './hold.ts';
 export * from './program.ts';
 export * from './optimise.ts';
 export * from './pick-errors.ts';

@@ -42,6 +42,14 @@ export function nozzleFor(body: PackageRecord): Nozzle {
 	return shorter <= 3.5 ? 'medium' : 'large';
 }
 
+/** The machine as it moves while it carries parts: no faster than the one that slips first allows, for the whole cycle. */
+export function carrying<M extends Pick<PlacerSpec, 'x' | 'y'>>(machine: M, held: readonly ({ holdMmS2?: number | null } | null)[]): M {
+	const limit = held.reduce((least, part) => Math.min(least, part?.holdMmS2 ?? Infinity), Infinity);
+	if (limit >= Math.max(machine.x.aMmS2, machine.y.aMmS2)) return machine;
+	const slower = (axis: Axis): Axis => ({ ...axis, aMmS2: Math.min(axis.aMmS2, limit) });
+	return { ...machine, x: slower(machine.x), y: slower(machine.y) };
+}
+
 /** Why a machine cannot place a body; empty where it can. An unknown body goes only to a machine that sees large parts. */
 export function cannotPlace(machine: PlacerSpec, body: PackageRecord, tray: boolean): string[] {
 	const reasons: string[] = [];

@@ -1,6 +1,6 @@
 import { seededRandom } from '../numerics/index.ts';
 import { axisTimeS, axisTimer } from './cycle-time.ts';
-import type { PlacerSpec } from './machine.ts';
+import { carrying, type PlacerSpec } from './machine.ts';
 import {
 	outOfOrder,
 	placesOf,
@@ -138,6 +138,10 @@ function neighbours(x: Float64Array, y: Float64Array): Int32Array {
 	return near;
 }
 
+/** So many are kept of each cycle. */
+const FIGURES = 6;
+const LIMIT = 5;
+
 interface Snapshot {
 	held: Int32Array;
 	feederX: Float64Array;
@@ -167,7 +171,8 @@ class Head {
 	private readonly nearTo: Int32Array;
 	/** Cells of a spindle with the same tip. */
 	private readonly alike: Int32Array[];
-	/** Of each cycle, five figures: the references of its outermost strokes, mm; seconds from the one and from the other to its end; seconds in all. */
+	/** Of each cycle: the references of its outermost strokes, mm; seconds from the one and from the other to its end; seconds in all; how fast what it
+	 * carries may be moved, mm/s². */
 	private readonly time: Float64Array;
 	private readonly endX: Float64Array;
 	private readonly endY: Float64Array;
@@ -180,8 +185,12 @@ class Head {
 	/** Cycles that a change has named already: of this round where the figure is this round's. */
 	private readonly namedIn: Int32Array;
 	private round = 0;
-	private readonly xS: (mm: number) => number;
-	private readonly yS: (mm: number) => number;
+	private xS: (mm: number) => number;
+	private yS: (mm: number) => number;
+	/** How fast each part may be moved, and what the axes go by just now. */
+	private readonly holds: Float64Array;
+	private readonly timers = new Map<number, [(mm: number) => number, (mm: number) => number]>();
+	private carried = Infinity;
 	private readonly open: Int32Array;
 	private readonly strokeX: Float64Array;
 
@@ -229,11 +238,15 @@ class Head {
 		this.alike = start.nozzles.map((tip) =>
 			Int32Array.from([...this.held.keys()].filter((cell) => start.nozzles[cell % this.spindles] === tip))
 		);
-		this.time = new Float64Array(5 * this.cycles);
+		this.time = new Float64Array(FIGURES * this.cycles);
 		this.endX = new Float64Array(this.cycles);
 		this.endY = new Float64Array(this.cycles);
 		this.xS = axisTimer(machine.x);
 		this.yS = axisTimer(machine.y);
+		this.timers.set(Infinity, [this.xS, this.yS]);
+		const fastest = Math.max(machine.x.aMmS2, machine.y.aMmS2);
+		// What holds as fast as the machine moves limits nothing.
+		this.holds = Float64Array.from(this.tasks, ({ holdMmS2 }) => (holdMmS2 != null && holdMmS2 < fastest ? holdMmS2 : Infinity));
 		this.namedIn = new Int32Array(this.cycles);
 		this.tasksOf = Array.from(this.feederX, (_, f) => [...this.feederOf.keys()].filter((task) => this.feederOf[task] === f));
 		this.open = new Int32Array(this.spindles);
@@ -247,7 +260,7 @@ class Head {
 	/** Seconds of all cycles, and what each pair the wrong way round costs. */
 	totalS(): number {
 		let total = 0;
-		for (let c = 0; c < this.cycles; c++) total += this.time[5 * c + 4]!;
+		for (let c = 0; c < this.cycles; c++) total += this.time[FIGURES * c + 4]!;
 		const wrong = this.tasks.reduce((sum, _, task) => sum + this.wrong(task), 0);
 		return total + (wrong / 2) * WRONG_S;
 	}
@@ -268,16 +281,30 @@ class Head {
 		return Math.max(this.xS(dx), this.yS(dy));
 	}
 
+	/** From here on the axes move as a cycle lets them that carries a part which slips so easily. */
+	private carry(limit: number): void {
+		if (limit === this.carried) return;
+		this.carried = limit;
+		let timers = this.timers.get(limit);
+		if (!timers) {
+			const slower = carrying(this.machine, [{ holdMmS2: limit }]);
+			this.timers.set(limit, (timers = [axisTimer(slower.x), axisTimer(slower.y)]));
+		}
+		[this.xS, this.yS] = timers;
+	}
+
 	/** Times a cycle from its first stroke on; where it ends depends on what it holds only: places are visited nearest first from the camera. */
 	private measure(c: number): void {
 		const { machine, spindles, held, strokeX, time } = this;
 		const from = c * spindles;
 		let strokes = 0;
 		let open = 0;
+		let limit = Infinity;
 		for (let s = 0; s < spindles; s++) {
 			const task = held[from + s]!;
 			if (task < 0) continue;
 			this.open[open++] = s;
+			if (this.holds[task]! < limit) limit = this.holds[task]!;
 			const x = this.feederX[this.feederOf[task]!]! - s * machine.headPitchMm;
 			let known = false;
 			if (this.gang) for (let k = 0; k < strokes && !known; k++) known = Math.abs(strokeX[k]! - x) < 1e-6;
@@ -290,6 +317,8 @@ class Head {
 			this.endX[c] = NaN;
 			return;
 		}
+		time[FIGURES * c + LIMIT] = limit;
+		this.carry(limit);
 		const [low, high] = [strokeX[0]!, strokeX[strokes - 1]!];
 		let sum = strokes * machine.pickS + open * machine.placeS;
 		for (let k = 1; k < strokes; k++) sum += this.xS(strokeX[k]! - strokeX[k - 1]!);
@@ -316,8 +345,8 @@ class Head {
 			this.open[nearest] = this.open[left - 1]!;
 		}
 		[this.endX[c], this.endY[c]] = [atX, atY];
-		[time[5 * c], time[5 * c + 1]] = [low, high];
-		[time[5 * c + 2], time[5 * c + 3]] = [sum + this.toFirstS(high, firstX, firstY), sum + this.toFirstS(low, firstX, firstY)];
+		[time[FIGURES * c], time[FIGURES * c + 1]] = [low, high];
+		[time[FIGURES * c + 2], time[FIGURES * c + 3]] = [sum + this.toFirstS(high, firstX, firstY), sum + this.toFirstS(low, firstX, firstY)];
 	}
 
 	/** From the last stroke to the first place, over the camera where the head stops there. */
@@ -331,14 +360,18 @@ class Head {
 	private join(c: number): void {
 		const { time, endX, endY } = this;
 		if (Number.isNaN(endX[c]!)) {
-			time[5 * c + 4] = 0;
+			time[FIGURES * c + 4] = 0;
 			return;
 		}
+		this.carry(time[FIGURES * c + LIMIT]!);
 		let before = c - 1;
 		while (before >= 0 && Number.isNaN(endX[before]!)) before--;
 		const x = before < 0 ? this.rest.x : endX[before]!;
 		const y = before < 0 ? this.rest.y : endY[before]!;
-		time[5 * c + 4] = Math.min(this.moveS(time[5 * c]! - x, y) + time[5 * c + 2]!, this.moveS(time[5 * c + 1]! - x, y) + time[5 * c + 3]!);
+		time[FIGURES * c + 4] = Math.min(
+			this.moveS(time[FIGURES * c]! - x, y) + time[FIGURES * c + 2]!,
+			this.moveS(time[FIGURES * c + 1]! - x, y) + time[FIGURES * c + 3]!
+		);
 	}
 
 	/** Changes something at random. @returns seconds that it costs */
@@ -432,20 +465,21 @@ class Head {
 		for (const c of touched) {
 			undoing.times.push(
 				c,
-				time[5 * c]!,
-				time[5 * c + 1]!,
-				time[5 * c + 2]!,
-				time[5 * c + 3]!,
-				time[5 * c + 4]!,
+				time[FIGURES * c]!,
+				time[FIGURES * c + 1]!,
+				time[FIGURES * c + 2]!,
+				time[FIGURES * c + 3]!,
+				time[FIGURES * c + 4]!,
+				time[FIGURES * c + LIMIT]!,
 				this.endX[c]!,
 				this.endY[c]!
 			);
-			change -= time[5 * c + 4]!;
+			change -= time[FIGURES * c + 4]!;
 		}
 		for (const c of cycles) this.measure(c);
 		for (const c of touched) {
 			this.join(c);
-			change += time[5 * c + 4]!;
+			change += time[FIGURES * c + 4]!;
 		}
 		return change;
 	}
@@ -459,10 +493,10 @@ class Head {
 			const [a, b] = [feeders[i]!, feeders[i + 1]!];
 			[this.feederX[a], this.feederX[b]] = [this.feederX[b]!, this.feederX[a]!];
 		}
-		for (let i = 0; i < times.length; i += 8) {
+		for (let i = 0; i < times.length; i += FIGURES + 3) {
 			const c = times[i]!;
-			for (let k = 0; k < 5; k++) this.time[5 * c + k] = times[i + 1 + k]!;
-			[this.endX[c], this.endY[c]] = [times[i + 6]!, times[i + 7]!];
+			for (let k = 0; k < FIGURES; k++) this.time[FIGURES * c + k] = times[i + 1 + k]!;
+			[this.endX[c], this.endY[c]] = [times[i + FIGURES + 1]!, times[i + FIGURES + 2]!];
 		}
 	}
 
@@ -488,6 +522,7 @@ class Head {
 	/** The order of places from the camera to the next pick, low parts first: exact to 12 of a class. */
 	private bestOrder(row: readonly number[], to: { x: number; y: number } | null): number[] {
 		const order: number[] = [];
+		this.carry(row.reduce((least, task) => (task < 0 ? least : Math.min(least, this.holds[task]!)), Infinity));
 		let from = this.camera;
 		const classes = [...new Set(row.flatMap((task) => (task < 0 ? [] : [this.classOf[task]!])))].sort((a, b) => a - b);
 		for (const k of classes) {

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { alternatingHeadsS, holdLimitMmS2, turretS, type Turret } from './other-machines.ts';
+import { alternatingHeadsS, holdLimitMmS2, turretS, type Turret } from './index.ts';
 
 describe('two heads that take turns', () => {
 	const cycles = (n: number, pickS: number, placeS: number) => Array.from({ length: n }, () => ({ pickS, placeS }));

@@ -47,17 +47,3 @@ export function turretS(parts: readonly { at: Point; slot: number }[], turret: T
 		return sum + Math.max(turret.indexS, table, carriage);
 	}, 0);
 }
-
-/** How fast a nozzle may move a part sideways before it slips, mm/s²: µ·Δp·(π d²/4)/(m·S).
- * @param vacuumKPa 45 to 65 kPa; @param friction 0.25 to 0.3 on moulded bodies; @param safety 2 to 2.5 (common practice)
- * @example holdLimitMmS2({ vacuumKPa: 60, boreMm: 5, massG: 8, friction: 0.3, safety: 2 }) // => 22089.3
- */
-export function holdLimitMmS2(of: { vacuumKPa: number; boreMm: number; massG: number; friction: number; safety: number }): number {
-	requireRange('vacuumKPa', of.vacuumKPa, 1, 101, 'kPa');
-	requireRange('boreMm', of.boreMm, 0.05, 60, 'mm');
-	requireRange('massG', of.massG, 1e-6, 500, 'g');
-	requireRange('friction', of.friction, 0.01, 1.5);
-	requireRange('safety', of.safety, 1, 10);
-	const forceN = of.friction * of.vacuumKPa * 1000 * ((Math.PI * (of.boreMm / 1000) ** 2) / 4);
-	return (1000 * forceN) / ((of.massG / 1000) * of.safety);
-}

@@ -1,6 +1,6 @@
 import type { Point } from '../geometry/index.ts';
 import { fewestCycles, gantryCycle, pickStrokes, type GantryCycle, type TimeSplit } from './cycle-time.ts';
-import type { Nozzle, PlacerSpec } from './machine.ts';
+import { carrying, type Nozzle, type PlacerSpec } from './machine.ts';
 
 /** One placement on the panel. */
 export interface Placement {
@@ -12,6 +12,8 @@ export interface Placement {
 	rotationDeg: number;
 	nozzle: Nozzle;
 	heightMm: number;
+	/** How fast it may be moved sideways on its tip, mm/s²; null or left out: as fast as the machine moves. */
+	holdMmS2?: number | null;
 	/** Pitch below 0.5 mm: placed last. */
 	fine?: boolean;
 }
@@ -143,7 +145,7 @@ export function timeProgram(machine: PlacerSpec, { cycles }: HeadProgram, bench:
 	split.fiducialS = bench.panel.fiducials * machine.fiducialS;
 	let at = placesOf(machine, bench.panel.widthMm).rest;
 	const cycleS = cycles.map((cycle) => {
-		const time = gantryCycle(machine, at, headPath(machine, cycle, bench, at));
+		const time = gantryCycle(carrying(machine, cycle.held), at, headPath(machine, cycle, bench, at));
 		at = time.end;
 		split.pickS += time.pickS;
 		split.travelS += time.travelS;
@@ -157,6 +159,7 @@ export function timeProgram(machine: PlacerSpec, { cycles }: HeadProgram, bench:
 /** The way of the head through a cycle: its strokes along the bank, in the direction that is faster from where it stands; the camera; the places. */
 export function headPath(machine: PlacerSpec, { held, order }: HeadCycle, { pickSlot, panel }: Bench, from: Point): GantryCycle {
 	const { camera, panel: offset } = placesOf(machine, panel.widthMm);
+	const moving = carrying(machine, held);
 	const strokes = pickStrokes(
 		held.map((p) => (p ? pickSlot[p.feeder]! : null)),
 		machine.headPitchMm / machine.slotPitchMm
@@ -171,7 +174,7 @@ export function headPath(machine: PlacerSpec, { held, order }: HeadCycle, { pick
 		{ strokes, camera, places },
 		{ strokes: [...strokes].reverse(), camera, places }
 	];
-	return gantryCycle(machine, from, back).totalS < gantryCycle(machine, from, there).totalS ? back : there;
+	return gantryCycle(moving, from, back).totalS < gantryCycle(moving, from, there).totalS ? back : there;
 }
 
 function lowFirstAlongBands(a: Placement, b: Placement): number {
