@@ -113,6 +113,11 @@ describe('what became of it', () => {
 		expect(trimEffect(trim, rows(20, 15.1, 0, {}, 0)).state).toBe('left');
 	});
 
+	test('along both axes at once it is its length that counts, as the search of causes counts it', () => {
+		const of = (each: number) => trimEffect({ level: 'program', name: 'all', dxUm: 1, dyUm: 0 }, rows(20, each, each, {}, 2)).state;
+		expect([of(13), of(9)]).toEqual(['left', 'gone']);
+	});
+
 	test('it waits for three panels and for enough placements of its own', () => {
 		expect(trimEffect(trim, [])).toMatchObject({ state: 'waits', rows: 0 });
 		expect(trimEffect(trim, rows(2, 0, 0, {}, 0)).state).toBe('waits');

@@ -1,6 +1,6 @@
 import type { PackageKind } from '../parts/index.ts';
 import { frameDeg, type OffsetCause, type OffsetLevel, type PlacedOffset } from './offset-causes.ts';
-import { LEAST_PANELS, LEAST_UM, offsetTrim, placementsToSee } from './trims.ts';
+import { ERRORS, LEAST_PANELS, LEAST_UM, offsetTrim, placementsToSee } from './trims.ts';
 
 /** What a correction of the program can mend; a circuit, a panel that sits wrong, or a nozzle is looked at instead. */
 export const TRIM_LEVELS = ['program', 'feeder', 'part', 'ref'] as const satisfies OffsetLevel[];
@@ -91,6 +91,9 @@ export function trimEffect(trim: Trim, rows: readonly PlacedOffset[]): TrimEffec
 		panels
 	);
 	const needed = placementsToSee(Math.max(x.sigmaUm, y.sigmaUm), LEAST_UM);
-	const state = panels < LEAST_PANELS || own.length < needed ? 'waits' : x.correctionUm || y.correctionUm ? 'left' : 'gone';
+	// As the search of causes names it: by its length, not by its axes.
+	const offUm = Math.hypot(x.medianUm, y.medianUm);
+	const sure = offUm > ERRORS * Math.max(x.standardErrorUm, y.standardErrorUm);
+	const state = panels < LEAST_PANELS || own.length < needed ? 'waits' : offUm > LEAST_UM && sure ? 'left' : 'gone';
 	return { state, rows: own.length, needed, dxUm: x.medianUm, dyUm: y.medianUm };
 }

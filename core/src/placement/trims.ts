@@ -4,7 +4,7 @@ import { madSpread } from '../numerics/index.ts';
 /** Smaller offsets are left alone, µm (common practice). */
 export const LEAST_UM = 15;
 /** So many standard errors an offset must have. */
-const ERRORS = 3;
+export const ERRORS = 3;
 /** Standard error of a median against that of a mean of normal values: √(π/2). */
 const MEDIAN_ERROR = 1.2533;
 /** A first correction from fewer is taken in part (common practice). */

@@ -34,7 +34,7 @@
 	});
 </script>
 
-<EntryForm {enhance} label={words.field} class="border-b border-hair py-2">
+<EntryForm {enhance} label={end === 'loader' ? 'Loader' : 'Unloader'} class="border-b border-hair py-2">
 	<p class="text-sm" data-testid="left-{end}">
 		{#if magazine}<strong class="figure">{Math.max(0, magazine.panels - magazine.moved)}</strong>
 			{words.left} of {magazine.panels}
