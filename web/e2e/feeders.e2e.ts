@@ -345,6 +345,22 @@ test('a faster program is looked for off the page, changed by hand and taken bac
 	await page.getByRole('button', { name: 'Undo the last' }).click();
 	await expect(changes.getByRole('listitem')).toHaveCount(1);
 
+	// One placement: later in its cycle, then into another one; each a change of its own.
+	const steps = page.getByTestId('steps').locator('tbody tr');
+	const first = await steps.first().locator('td').nth(1).innerText();
+	await steps.first().locator('td').nth(1).click();
+	await page.getByRole('button', { name: 'Later', exact: true }).click();
+	await expect(changes.getByRole('listitem').nth(1)).toContainText(`${first} of `);
+	await expect(steps.nth(1)).toContainText(first);
+	await page.getByLabel('Into cycle').fill('1');
+	await page.getByRole('button', { name: 'Into this cycle' }).click();
+	await expect(changes.getByRole('listitem').nth(2)).toContainText('to cycle 1');
+	for (const left of [2, 1]) {
+		await page.getByRole('button', { name: 'Undo the last' }).click();
+		await expect(changes.getByRole('listitem')).toHaveCount(left);
+	}
+	expect(await secondsOf()).toBe(found);
+
 	// Out as a file, and in again: the same; with one row less it is refused, and what stood stays.
 	const saved = page.waitForEvent('download');
 	await page.getByRole('button', { name: 'CSV', exact: true }).click();
@@ -368,7 +384,9 @@ test('a faster program is looked for off the page, changed by hand and taken bac
 	expect(await secondsOf()).toBe(found);
 });
 
-test('what the loader holds is said once: it is empty by the clock, in the same list as the slots, and the placer says so in time', async ({ page }) => {
+test('what the loader holds is said once: it is empty by the clock, in the same list as the slots, and the placer says so in time', async ({
+	page
+}) => {
 	await signIn(page, 'anwen', '2001');
 	await page.goto('/line/2/place/11/run-out');
 	await expect(page.getByTestId('left-loader')).toHaveText('Nobody has said what the loader holds.');

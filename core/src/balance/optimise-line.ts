@@ -197,6 +197,52 @@ export function moveFeeder(work: LineWork, plan: MachinePlan, partNumber: string
 	return machinePlan(work, machine, firstSlot, program);
 }
 
+/** The program of a plan and where its feeders stand, to be changed. */
+function opened(work: LineWork, plan: MachinePlan) {
+	const machine = work.machines.find((m) => m.name === plan.machine)!;
+	const program = headProgram(work, plan);
+	if (!program) throw new InputError('mismatch', 'plan', 'a program whose way is known: build it anew first', plan.machine);
+	return { machine, program, firstSlot: Object.fromEntries(plan.loadList.map((load) => [load.partNumber, load.slot])) };
+}
+
+/** Places one part earlier or later within its cycle: it changes places with the one before or after it.
+ * @param cycle number of the cycle; @param nth which one of it is placed, both from 0; @param to the place that it takes
+ * @throws {InputError} `out-of-range` where the cycle has no such place
+ */
+export function reorderCycle(work: LineWork, plan: MachinePlan, cycle: number, nth: number, to: number): MachinePlan {
+	const { machine, program, firstSlot } = opened(work, plan);
+	const own = program.cycles[cycle];
+	if (!own) throw new InputError('out-of-range', 'cycle', `1 to ${program.cycles.length}`, cycle + 1);
+	for (const at of [nth, to]) if (!(at in own.order)) throw new InputError('out-of-range', 'place', `1 to ${own.order.length}`, at + 1);
+	[own.order[nth], own.order[to]] = [own.order[to]!, own.order[nth]!];
+	return machinePlan(work, machine, firstSlot, program);
+}
+
+/** Gives one placement to another cycle, onto a spindle with the same tip: a free one, else it changes places with the one that stands there.
+ * Both cycles place it last. A cycle that is left empty goes.
+ * @param from where it is held; @param to number of the other cycle, all from 0
+ * @throws {InputError} `out-of-range` for a cycle or spindle that is none, `mismatch` where it is in that cycle already
+ */
+export function moveToCycle(work: LineWork, plan: MachinePlan, from: { cycle: number; spindle: number }, to: number): MachinePlan {
+	const { machine, program, firstSlot } = opened(work, plan);
+	const { nozzles, cycles } = program;
+	for (const cycle of [from.cycle, to])
+		if (!cycles[cycle]) throw new InputError('out-of-range', 'cycle', `1 to ${cycles.length}`, cycle + 1);
+	const [own, other] = [cycles[from.cycle]!, cycles[to]!];
+	const placement = own.held[from.spindle];
+	if (!placement) throw new InputError('out-of-range', 'spindle', 'one that holds a part in that cycle', from.spindle + 1);
+	if (own === other) throw new InputError('mismatch', 'cycle', 'another cycle', to + 1);
+	const alike = [...nozzles.keys()].filter((s) => nozzles[s] === nozzles[from.spindle]);
+	// Its own spindle where that is free, then any free one, then its own, whose part comes here instead.
+	const there = [from.spindle, ...alike].find((s) => other.held[s] === null) ?? from.spindle;
+	const back = other.held[there] ?? null;
+	own.held[from.spindle] = back;
+	own.order = [...own.order.filter((s) => s !== from.spindle), ...(back ? [from.spindle] : [])];
+	other.held[there] = placement;
+	other.order = [...other.order.filter((s) => s !== there), there];
+	return machinePlan(work, machine, firstSlot, { nozzles, cycles: cycles.filter(({ order }) => order.length > 0) });
+}
+
 const freeFor = (work: LineWork, machine: PlacerSpec, plan: MachinePlan, partNumber: string): boolean =>
 	gapFor(machine, plan.loadList, slotsOn(work, machine, partNumber)) !== null;
 

@@ -5,6 +5,8 @@ import {
 	headProgram,
 	lineWork,
 	moveFeeder,
+	moveToCycle,
+	reorderCycle,
 	movePart,
 	optimiseLine,
 	planLine,
@@ -89,6 +91,71 @@ function whole(plan: Pick<LinePlan, 'machines'>): void {
 		expect(m.totalS).toBeGreaterThanOrEqual(m.head!.boundS - 1e-9);
 	}
 }
+
+describe('one placement moved by hand', () => {
+	const plan = start.machines.find((m) => m.head!.cycles.length > 2)!;
+	const orderOf = (m: typeof plan, cycle: number) => m.head!.cycles[cycle]!.order.map((s) => m.head!.cycles[cycle]!.held[s]!.join('.'));
+	const all = (m: typeof plan) => m.head!.cycles.flatMap((_, c) => orderOf(m, c)).sort();
+
+	test('earlier in its cycle: it changes places with the one before, and the rest stays', () => {
+		const moved = reorderCycle(work, plan, 1, 2, 1);
+		const [before, after] = [orderOf(plan, 1), orderOf(moved, 1)];
+		expect(after).toEqual([before[0], before[2], before[1], ...before.slice(3)]);
+		expect(orderOf(moved, 0)).toEqual(orderOf(plan, 0));
+		expect(moved.loadList).toEqual(plan.loadList);
+		expect(reorderCycle(work, moved, 1, 1, 2).totalS).toBeCloseTo(plan.totalS, 9);
+	});
+
+	test('into another cycle: onto a free spindle, else in exchange; nothing is lost, and it is placed there last', () => {
+		const last = plan.head!.cycles.length - 1;
+		for (const [from, to] of [
+			[0, 1],
+			[0, last],
+			[last, 0]
+		] as const) {
+			const [spindle] = plan.head!.cycles[from]!.order as [number];
+			const name = plan.head!.cycles[from]!.held[spindle]!.join('.');
+			const moved = moveToCycle(work, plan, { cycle: from, spindle }, to);
+			expect(all(moved)).toEqual(all(plan));
+			const cycles = moved.head!.cycles.map((_, c) => orderOf(moved, c));
+			const here = cycles.findIndex((order) => order.includes(name));
+			expect(cycles[here]!.at(-1)).toBe(name);
+			// Its tip stays what it was.
+			const { held } = moved.head!.cycles[here]!;
+			const there = held.findIndex((p) => p?.join('.') === name);
+			expect(moved.head!.nozzles[there]).toBe(plan.head!.nozzles[spindle]);
+		}
+	});
+
+	test('the last part of a cycle takes the cycle with it', () => {
+		let plan2 = plan;
+		const cycles = plan.head!.cycles.length;
+		const last = () => plan2.head!.cycles.length - 1;
+		// Parts of the last cycle go to cycles with a free spindle, as long as there are any.
+		for (let tries = 0; tries < 40 && plan2.head!.cycles.length === cycles; tries++) {
+			const [spindle] = plan2.head!.cycles[last()]!.order as [number];
+			const nozzle = plan2.head!.nozzles[spindle];
+			const to = plan2.head!.cycles.findIndex(
+				({ held }, c) => c < last() && held.some((p, s) => p === null && plan2.head!.nozzles[s] === nozzle)
+			);
+			if (to < 0) break;
+			plan2 = moveToCycle(work, plan2, { cycle: last(), spindle }, to);
+		}
+		expect(all(plan2)).toEqual(all(plan));
+		expect(plan2.head!.cycles.every(({ order }) => order.length > 0)).toBe(true);
+	});
+
+	test('what cannot be is refused in words', () => {
+		expect(() => reorderCycle(work, plan, 99, 0, 1)).toThrow('cycle: expected 1 to');
+		expect(() => reorderCycle(work, plan, 0, 0, 99)).toThrow('place: expected 1 to');
+		expect(() => reorderCycle(work, plan, 0, -1, 0)).toThrow('place: expected 1 to');
+		const [spindle] = plan.head!.cycles[0]!.order as [number];
+		expect(() => moveToCycle(work, plan, { cycle: 0, spindle }, 0)).toThrow('another cycle');
+		expect(() => moveToCycle(work, plan, { cycle: 0, spindle }, -1)).toThrow('cycle: expected 1 to');
+		expect(() => moveToCycle(work, plan, { cycle: 0, spindle: 77 }, 1)).toThrow('spindle');
+		expect(() => moveToCycle(work, { ...plan, head: null }, { cycle: 0, spindle }, 1)).toThrow('build it anew');
+	});
+});
 
 describe('a line’s programs', () => {
 	test('the plan holds the way of every head', () => {

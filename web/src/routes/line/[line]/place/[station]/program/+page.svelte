@@ -2,9 +2,12 @@
 	import { onDestroy, untrack } from 'svelte';
 	import { onPanel } from '@keen-relay/core/artwork';
 	import {
+		headProgram,
 		headWays,
 		moveFeeder,
 		movePart,
+		moveToCycle,
+		reorderCycle,
 		programCsv,
 		programJson,
 		readProgram,
@@ -12,6 +15,7 @@
 		type LinePlan,
 		type LineStep
 	} from '@keen-relay/core/balance';
+	import { outOfOrder } from '@keen-relay/core/placement';
 	import { InputError, noData, type Issue, type Verdict } from '@keen-relay/core/judgement';
 	import { act } from '$lib/ui/api.ts';
 	import { can } from '$lib/ui/can.ts';
@@ -56,6 +60,11 @@
 	const ways = $derived(work && machine && spec ? headWays(work, spec, machine) : []);
 	const taktOf = (of: Pick<LinePlan, 'machines'>) => Math.max(0, ...of.machines.map((m) => m.totalS));
 	const boundOf = (of: Pick<LinePlan, 'machines'>) => Math.max(0, ...of.machines.map((m) => m.head?.boundS ?? 0));
+	/** Pairs that a change has put the wrong way round. */
+	const wrongWay = $derived.by(() => {
+		const program = work && machine && changes.length ? headProgram(work, machine) : null;
+		return program ? outOfOrder(program) : [];
+	});
 	let cycle = $state(0);
 	const shown = $derived(Math.min(cycle, Math.max(0, ways.length - 1)));
 	const now = $derived(ways[shown] ?? null);
@@ -121,6 +130,33 @@
 			...plan!,
 			machines: plan!.machines.map((m) => (m === machine ? moveFeeder(work!, m, chosen!.partNumber, to) : m))
 		}));
+
+	/** One placement of the cycle that is shown. */
+	let nth = $state<number | null>(null);
+	const picked = $derived(nth === null ? null : (now?.places[nth] ?? null));
+	let toCycle = $state<number | null>(null);
+	const own = (make: (of: NonNullable<typeof machine>) => NonNullable<typeof machine>) => () => ({
+		...plan!,
+		machines: plan!.machines.map((m) => (m === machine ? make(m) : m))
+	});
+	function shift(way: 1 | -1) {
+		const [from, to] = [nth!, nth! + way];
+		const before = changes.length;
+		changed(
+			`${picked!.refDes} of ${picked!.circuit + 1} placed ${way < 0 ? 'earlier' : 'later'}`,
+			own((m) => reorderCycle(work!, m, shown, from, to))
+		);
+		if (changes.length > before) nth = to;
+	}
+	function intoCycle() {
+		const { refDes, circuit, spindle } = picked!;
+		const before = changes.length;
+		changed(
+			`${refDes} of ${circuit + 1} to cycle ${toCycle}`,
+			own((m) => moveToCycle(work!, m, { cycle: shown, spindle }, toCycle! - 1))
+		);
+		if (changes.length > before) nth = null;
+	}
 
 	// The search, off the page.
 	let worker: Worker | null = null;
@@ -204,32 +240,57 @@
 								Copper: this cycle, numbered as it is placed; dark: placed before. Panel and feeders to scale, the way between at a third.
 							</p>
 						</div>
-						<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-						<div class="min-h-0 overflow-y-auto" role="group" aria-label="Steps" tabindex="0">
-							<DataTable
-								whole
-								small
-								name="head-cycle"
-								label="What the head does in this cycle"
-								testid="steps"
-								rows={(now?.places ?? []).map((p, nth) => ({
-									...p,
-									nth: nth + 1,
-									stroke: now!.strokes.findIndex(({ spindles }) => spindles.includes(p.spindle)) + 1,
-									slot: machine.loadList.find((load) => load.partNumber === p.partNumber)?.slot ?? null
-								}))}
-								key={(p) => p.nth}
-								columns={[
-									{ id: 'placed', title: '', value: (p) => p.nth, figures: true },
-									{ id: 'designator', title: 'Part', value: (p) => p.refDes },
-									{ id: 'circuit', title: 'of', value: (p) => p.circuit + 1, figures: true },
-									{ id: 'number', title: 'Number', value: (p) => p.partNumber, away: true },
-									{ id: 'spindle', title: 'Spindle', value: (p) => p.spindle + 1, figures: true },
-									{ id: 'slot', title: 'Slot', value: (p) => p.slot, figures: true },
-									{ id: 'stroke', title: 'Pick', value: (p) => p.stroke, figures: true }
-								]}
-								empty="Nothing."
-							/>
+						<div class="flex min-h-0 flex-col gap-2">
+							<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+							<div class="min-h-0 flex-1 overflow-y-auto" role="group" aria-label="Steps" tabindex="0">
+								<DataTable
+									whole
+									small
+									name="head-cycle"
+									label="What the head does in this cycle"
+									testid="steps"
+									rows={(now?.places ?? []).map((p, nth) => ({
+										...p,
+										nth: nth + 1,
+										stroke: now!.strokes.findIndex(({ spindles }) => spindles.includes(p.spindle)) + 1,
+										slot: machine.loadList.find((load) => load.partNumber === p.partNumber)?.slot ?? null
+									}))}
+									key={(p) => p.nth}
+									picked={(p) => p.nth - 1 === nth}
+									onpick={(p) => (nth = p.nth - 1)}
+									columns={[
+										{ id: 'placed', title: '', value: (p) => p.nth, figures: true },
+										{ id: 'designator', title: 'Part', value: (p) => p.refDes },
+										{ id: 'circuit', title: 'of', value: (p) => p.circuit + 1, figures: true },
+										{ id: 'number', title: 'Number', value: (p) => p.partNumber, away: true },
+										{ id: 'spindle', title: 'Spindle', value: (p) => p.spindle + 1, figures: true },
+										{ id: 'slot', title: 'Slot', value: (p) => p.slot, figures: true },
+										{ id: 'stroke', title: 'Pick', value: (p) => p.stroke, figures: true }
+									]}
+									empty="Nothing."
+								/>
+							</div>
+							{#if picked && !searching}
+								<div class="grid grid-cols-2 gap-2 text-sm" role="group" aria-label="Change {picked.refDes}">
+									<p class="col-span-2 font-semibold">{picked.refDes} of {picked.circuit + 1}</p>
+									<button
+										class="btn min-h-11 border-line bg-transparent font-normal"
+										disabled={nth === 0 || !can('program.release')}
+										onclick={() => shift(-1)}>Earlier</button
+									>
+									<button
+										class="btn min-h-11 border-line bg-transparent font-normal"
+										disabled={nth === now!.places.length - 1 || !can('program.release')}
+										onclick={() => shift(1)}>Later</button
+									>
+									<NumberField bare label="Into cycle" whole min={1} max={ways.length} class="h-11 w-full" bind:value={toCycle} />
+									<button
+										class="btn min-h-11 border-line bg-transparent px-2 font-normal"
+										disabled={toCycle === null || !can('program.release')}
+										onclick={intoCycle}>Into this cycle</button
+									>
+								</div>
+							{:else}<p class="text-xs text-soft">Choose a part to place it earlier, later or in another cycle.</p>{/if}
 						</div>
 					</div>
 					<div class="flex items-center gap-3">
@@ -313,6 +374,12 @@
 							: 'No open job is built from it.'}
 						{data.running ? `${data.running.number} runs on with program ${data.running.revision}.` : ''}
 					</p>
+					{#if wrongWay.length}<p class="flex items-start gap-2 pb-2 text-sm" data-testid="wrong-way">
+							<LevelMark level="watch" />{wrongWay[0]![1].refDes} is placed before {wrongWay[0]![0].refDes}, lower and within 10 mm{wrongWay.length >
+							1
+								? `; ${wrongWay.length - 1} more such pairs`
+								: ''}: its tip may touch it.
+						</p>{/if}
 					<div class="grid grid-cols-2 gap-2">
 						<button class="btn min-h-12 border-ink bg-transparent" onclick={() => (changes = changes.slice(0, -1))}>Undo the last</button>
 						<button
