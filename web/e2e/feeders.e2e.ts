@@ -73,9 +73,16 @@ test('a slot is loaded by scans: every kind of mistake is refused with why, and 
 	await refused(['E-F01', 'E-STRANGE'], /wanted nowhere|wants/);
 	if (b.partNumber !== a.partNumber) await refused(['E-F01', 'E-OTHER'], new RegExp(`is wanted in slot ${b.slot}`));
 	await refused(['E-WIDE', 'E-RIGHT'], /E-WIDE is for 24 mm tape/);
+	// How pin 1 lies is compared once somebody has said how it has to lie.
+	await receive(api, 'E-TURNED', { ...a }, { quadrant: 3 });
+	const orientation = (quadrant: number | null) => api.put('/api/v1/parts/orientation', { data: { partNumber: a.partNumber, quadrant } });
+	expect((await orientation(1)).status()).toBe(200);
+	await refused(['E-F01', 'E-TURNED'], /In E-TURNED pin 1 lies in quadrant 3; the program expects it in 1/);
+	expect((await orientation(5)).status()).toBe(422);
 	expect((await api.put('/api/v1/feeders/E-F03', { data: { outOfService: 'gear worn' } })).status()).toBe(200);
 	await refused(['E-F03', 'E-RIGHT'], /E-F03 is out of service: gear worn/);
 
+	expect((await orientation(null)).status()).toBe(200);
 	// A code that is neither feeder nor reel means what it always means, and the sequence is over.
 	await begin();
 	await scan(page, 'J-2411-0002');

@@ -306,6 +306,11 @@ export const bodies = {
 		place: z.string().trim().min(1, 'say where it is put').max(60)
 	}),
 	feeder: z.object({ code: label, tapeMm: z.number().positive().max(120), pitchMm: z.number().positive().max(120) }),
+	/** Where pin 1 of a part has to lie in its tape. */
+	orientation: z.object({
+		partNumber: z.string().trim().min(1).max(120),
+		quadrant: z.int().min(1).max(4).nullable()
+	}),
 	/** What somebody saw go wrong at a feeder or nozzle. */
 	fault: z.object({ note: z.string().trim().min(1, 'say what it did').max(200) }),
 	feederChange: z.object({

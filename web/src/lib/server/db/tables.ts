@@ -531,6 +531,13 @@ export interface PanelPass {
   stationId: number | null;
 }
 
+export interface PartOrientation {
+  partNumber: string;
+  quadrant: number;
+  setAt: Timestamp;
+  setBy: string;
+}
+
 export interface Paste {
   alloy: string | null;
   fluxClass: FluxClass | null;
@@ -1104,6 +1111,7 @@ export interface DB {
   packageFact: PackageFact;
   panel: Panel;
   panelPass: PanelPass;
+  partOrientation: PartOrientation;
   paste: Paste;
   pasteClassDay: PasteClassDay;
   pasteExtra: PasteExtra;

@@ -3,20 +3,21 @@ import { dockFeeder, reelTakenSince, type FeederSetUp, type Quadrant, type SlotN
 import { machineData } from '$lib/stations/index.ts';
 import { db, type Trx } from '../db/index.ts';
 import { alternatesFor, type Alternates } from './alternates.ts';
+import { orientations, type Orientations } from './orientations.ts';
 import { ruleNow } from '../plant/rules.ts';
 import { reels, type LoadedReel } from './results.ts';
 import { stationsOf } from './stations.ts';
 import { reelsNow, type ReelNow } from './reels.ts';
 
-/** What is needed of a placer's slots by a program. Nobody said yet how pin 1 lies in the tape, so that is not compared. */
-export const needsOf = (plan: LinePlan, machine: string, alternates: Alternates): SlotNeed[] =>
+/** What is needed of a placer's slots by a program. How pin 1 lies in the tape is compared where somebody has said it. */
+export const needsOf = (plan: LinePlan, machine: string, alternates: Alternates, quadrants: Orientations = new Map()): SlotNeed[] =>
 	(plan.machines.find((m) => m.machine === machine)?.loadList ?? []).map(({ slot, partNumber, supply }) => ({
 		slot,
 		part: partNumber,
 		alternates: alternates.get(partNumber) ?? [],
 		tapeMm: supply.widthMm,
 		pitchMm: supply.pitchMm,
-		quadrant: null,
+		quadrant: quadrants.get(partNumber) ?? null,
 		value: null
 	}));
 
@@ -59,15 +60,16 @@ async function slotStates(
 ): Promise<{ slot: SlotState; of: ReelNow | null }[]> {
 	if (placers.length === 0) return [];
 	const ids = placers.map(({ id }) => id);
-	const [docked, { second }, alternates] = await Promise.all([
+	const [docked, { second }, alternates, quadrants] = await Promise.all([
 		db.selectFrom('feeder').selectAll().where('stationId', 'in', ids).execute(),
 		ruleNow('slotCheck'),
-		alternatesFor(run.customer)
+		alternatesFor(run.customer),
+		orientations()
 	]);
 	const held = docked.flatMap((f) => f.reel ?? []);
 	const known = held.length ? await reelsNow(nowMs, held) : [];
 	return placers.flatMap((station) => {
-		const needs = needsOf(run.plan, station.name, alternates);
+		const needs = needsOf(run.plan, station.name, alternates, quadrants);
 		const here = docked.filter((f) => f.stationId === station.id);
 		const setUp: FeederSetUp = {
 			// The machine may have been corrected to fewer slots since the program was released: what it then asks for is still scanned.

@@ -13,6 +13,7 @@
 	import { working } from '$lib/ui/working.svelte.ts';
 
 	import AlternateForm from './AlternateForm.svelte';
+	import OrientationForm from './OrientationForm.svelte';
 
 	let { data } = $props();
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
@@ -98,6 +99,9 @@
 		<a class="btn min-h-12 border-ink bg-transparent" href="/parts">Receive what came</a>
 		<a class="btn min-h-12 border-line bg-transparent" href="/parts/reels">Count, free or find a reel</a>
 		{#if chosen}
+			{#key chosen.partNumber}
+				<OrientationForm partNumber={chosen.partNumber} quadrant={data.quadrants[chosen.partNumber] ?? null} />
+			{/key}
 			<section class="flex flex-col gap-2" data-testid="alternates">
 				<h2 class="border-b border-hair pb-1 font-semibold">What may stand for {chosen.partNumber}</h2>
 				{#each instead(chosen) as a (`${a.alternate} ${a.customer}`)}

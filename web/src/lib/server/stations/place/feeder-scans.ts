@@ -11,6 +11,7 @@ import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 import { currentRun } from '../../queries/runs.ts';
 import { alternatesFor } from '../../queries/alternates.ts';
+import { orientations } from '../../queries/orientations.ts';
 import { stationsOf } from '../../queries/stations.ts';
 import { reelsNow } from '../../queries/reels.ts';
 import { feedFrom, needsOf, runHours, scanned } from '../../queries/slots.ts';
@@ -162,7 +163,7 @@ async function setUpFor(trx: Trx, slot: Slot | null, line: LineAt, feeder: strin
 	const reels = codes.length ? await reelsNow(nowMs, codes, trx) : [];
 	return {
 		slots: station ? machineData(station, 'place')!.placer.slots : 400,
-		needs: run && station ? needsOf(run.plan, station.name, await alternatesFor(run.customer, trx)) : [],
+		needs: run && station ? needsOf(run.plan, station.name, await alternatesFor(run.customer, trx), await orientations(trx)) : [],
 		feeders: feeders.map(({ code, tapeMm, pitchMm, reel: tied, outOfService }) => ({
 			id: code,
 			tapeMm,
