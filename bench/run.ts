@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { apertures, prediction } from './core-speeds.ts';
 import { slowness, type Measurement } from './measure.ts';
 import { printCellSpeeds, pullPlans, signatureStudy } from './print-cell.ts';
+import { placingSpeeds } from './placing.ts';
 import { planWhole, programSearch } from './programs.ts';
 import { busy, ingest, live } from './server-speeds.ts';
 
@@ -17,7 +18,7 @@ for (const measure of [apertures, prediction, ingest, live, busy]) {
 		`${m.what}\n  ${m.ms.toFixed(3)} ms against ${m.referenceMs.toFixed(3)} ms: ${m.reference}\n  ratio ${m.ratio.toFixed(2)}${verdict}\n`
 	);
 }
-const speeds = await printCellSpeeds(slow);
+const speeds = [...(await printCellSpeeds(slow)), ...(await placingSpeeds(slow))];
 for (const s of speeds)
 	console.log(
 		`${s.what.padEnd(52)} ${s.ms.toFixed(1).padStart(8)} ms, target ${s.targetMs} ms on a quiet machine${s.met ? '' : ': MISSED'}`

@@ -127,38 +127,67 @@ function evaluate(parts: readonly PartLoad[], machines: readonly MachineLoad[], 
 
 function better(a: Dealt, b: Dealt): boolean {
 	if (a.missing.length !== b.missing.length) return a.missing.length < b.missing.length;
-	const [x, y] = [a.loads, b.loads].map((loads) => [...loads].sort((p, q) => q - p));
-	for (let i = 0; i < x!.length; i++) if (Math.abs(x![i]! - y![i]!) > 1e-9) return x![i]! < y![i]!;
+	return lower(sorted(a.loads), sorted(b.loads));
+}
+
+const sorted = (loads: readonly number[]): number[] => [...loads].sort((p, q) => q - p);
+
+/** Whether the first of two sorted lists falls below the other where they first differ. */
+function lower(x: readonly number[], y: readonly number[]): boolean {
+	for (let i = 0; i < x.length; i++) if (Math.abs(x[i]! - y[i]!) > 1e-9) return x[i]! < y[i]!;
 	return false;
 }
 
+/** Moves and swaps while the sorted loads fall, or more is dealt; a change touches two machines, and only they are counted anew. */
 function descend(parts: readonly PartLoad[], machines: readonly MachineLoad[], start: number[]): Dealt {
-	let best = evaluate(parts, machines, start)!;
+	const begun = evaluate(parts, machines, start)!;
+	const of = [...start];
+	const loads = [...begun.loads];
+	const free = machines.map((machine, m) => machine.slots - parts.reduce((sum, part, i) => sum + (of[i] === m ? part.slots[m]! : 0), 0));
+	let missing = begun.missing.length;
+	let best = sorted(loads);
+	const [trial, room] = [loads.slice(), free.slice()];
+	/** Takes a part from where it is; puts one onto a machine, where it can be. */
+	const take = (i: number) => {
+		const m = of[i]!;
+		if (m < 0) return;
+		trial[m]! -= parts[i]!.count * parts[i]!.secondsEach[m]!;
+		room[m]! += parts[i]!.slots[m]!;
+	};
+	const put = (i: number, m: number): boolean => {
+		if (m < 0) return true;
+		const each = parts[i]!.secondsEach[m] ?? null;
+		if (each === null) return false;
+		trial[m]! += parts[i]!.count * each;
+		room[m]! -= parts[i]!.slots[m]!;
+		return true;
+	};
+	/** Keeps the change where it is better. */
+	const attempt = (i: number, to: number, j: number): boolean => {
+		for (let m = 0; m < machines.length; m++) [trial[m], room[m]] = [loads[m]!, free[m]!];
+		const from = of[i]!;
+		take(i);
+		if (j >= 0) take(j);
+		if (!put(i, to) || (j >= 0 && !put(j, from))) return false;
+		if ((to >= 0 && room[to]! < 0) || (j >= 0 && from >= 0 && room[from]! < 0)) return false;
+		const now = sorted(trial);
+		const left = missing - (j < 0 && from < 0 ? 1 : 0);
+		if (left >= missing && !lower(now, best)) return false;
+		of[i] = to;
+		if (j >= 0) of[j] = from;
+		for (let m = 0; m < machines.length; m++) [loads[m], free[m]] = [trial[m]!, room[m]!];
+		[best, missing] = [now, left];
+		return true;
+	};
 	for (let improved = true; improved;) {
 		improved = false;
-		const attempt = (of: number[]) => {
-			const found = evaluate(parts, machines, of);
-			if (found && better(found, best)) {
-				best = found;
-				improved = true;
-			}
-		};
 		for (let i = 0; i < parts.length; i++) {
-			for (let m = 0; m < machines.length; m++) {
-				if (best.of[i] === m) continue;
-				const moved = [...best.of];
-				moved[i] = m;
-				attempt(moved);
-			}
-			for (let j = i + 1; j < parts.length; j++) {
-				if (best.of[i] === best.of[j]) continue;
-				const swapped = [...best.of];
-				[swapped[i], swapped[j]] = [swapped[j]!, swapped[i]!];
-				attempt(swapped);
-			}
+			for (let m = 0; m < machines.length; m++) if (of[i] !== m && attempt(i, m, -1)) improved = true;
+			for (let j = i + 1; j < parts.length; j++) if (of[i] !== of[j] && attempt(i, of[j]!, j)) improved = true;
 		}
 	}
-	return best;
+	// Adding and taking away leaves noise in the last digits: the loads are counted afresh.
+	return evaluate(parts, machines, of)!;
 }
 
 /** Nodes that the exact search may open: a fraction of a second, and the same on every machine. */

@@ -82,10 +82,12 @@ interface Way {
 	before: Way | null;
 }
 
-/** Every set of splices with every last one: of two ways to it, one that ends later and is later is of no use. */
-function bestOrder(splices: readonly Splice[], { first, between }: Times): number[] {
+/** Every set of splices with every last one: of two ways to it, one that ends later and is later is of no use, nor is one that is later than what is known. */
+function bestOrder(splices: readonly Splice[], times: Times): number[] {
+	const { first, between } = times;
 	const n = splices.length;
 	if (n === 0) return [];
+	const knownS = Math.max(...walked(splices, times, goodOrder(splices, times)).map(({ spareS }) => -spareS));
 	const after = (before: Way | null, j: number): Way => {
 		const { releaseS, deadlineS, serviceS } = splices[j]!;
 		const arriveS = before ? before.finishS + between[before.last]![j]! : first[j]!;
@@ -94,14 +96,21 @@ function bestOrder(splices: readonly Splice[], { first, between }: Times): numbe
 	};
 	const ways: Way[][] = Array.from({ length: n * (1 << n) }, () => []);
 	const keep = (set: number, way: Way) => {
+		if (way.latestS > knownS + 1e-9) return;
 		const list = ways[set * n + way.last]!;
 		if (list.some((w) => w.finishS <= way.finishS && w.latestS <= way.latestS)) return;
 		ways[set * n + way.last] = [...list.filter((w) => w.finishS < way.finishS || w.latestS < way.latestS), way];
 	};
+	const left = (set: number) => splices.flatMap((_, j) => (set & (1 << j) ? [] : [j]));
 	for (let j = 0; j < n; j++) keep(1 << j, after(null, j));
 	for (let set = 1; set < 1 << n; set++)
 		for (let last = 0; last < n; last++)
-			for (const way of ways[set * n + last]!) for (let j = 0; j < n; j++) if (!(set & (1 << j))) keep(set | (1 << j), after(way, j));
+			for (const way of ways[set * n + last]!) {
+				const next = left(set).map((j) => after(way, j));
+				// Walking on from here reaches none sooner by going elsewhere first.
+				if (next.some(({ latestS }) => latestS > knownS + 1e-9)) continue;
+				for (const one of next) keep(set | (1 << one.last), one);
+			}
 	const all = (1 << n) - 1;
 	const ends = Array.from({ length: n }, (_, last) => ways[all * n + last]!).flat();
 	let way: Way | null = ends.reduce((a, b) => (b.latestS < a.latestS || (b.latestS === a.latestS && b.finishS < a.finishS) ? b : a));

@@ -6,7 +6,7 @@ const NEAR = 10;
 /** Longest chain of places that is moved as one. */
 const CHAIN = 3;
 /** Kicks of the search, each place so often: about a second for two hundred places. */
-const KICKS_A_PLACE = 200;
+const KICKS_A_PLACE = 80;
 /** What a kick turns round lies within so many places. */
 const KICK_WINDOW = 30;
 const LEAST_S = 1e-12;
