@@ -70,7 +70,7 @@
 	}: Props = $props();
 
 	/** So many rows are drawn at once; of more, those in sight. */
-	const MOST_DRAWN = 150;
+	const MOST_DRAWN = 300;
 	const ROW_PX = 41;
 	const zone = $derived(page.data.plant?.timeZone ?? 'UTC');
 	const say = $derived(theirs());

@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { db } from '$lib/server/db/index.ts';
 
-const MOST = 200;
+const MOST = 400;
 
 export async function load({ url, depends }) {
 	depends('live:results');

@@ -316,82 +316,84 @@
 </script>
 
 <div class="grid h-full grid-cols-[350px_minmax(0,1fr)_340px]">
-	<section class="min-h-0 overflow-y-auto border-r border-line px-5 py-3">
-		<EntryForm {enhance} {draft} label="Board and its files" class="flex min-h-full flex-col gap-1.5">
-			<h1 class="text-2xl font-bold">{data.of ? `${data.of.name} ${data.of.revision}, ${data.side} side` : 'New board, one side'}</h1>
-			{#if !data.of}
-				<div class="grid grid-cols-[1fr_1fr_70px] gap-2">
-					{#each NAMES as [name, label] (name)}
-						<TextField
-							{label}
-							bind:value={$form[name]}
-							errors={$wrong[name]}
-							class="h-9"
-							onchange={name === 'customer' ? check : undefined}
+	<section class="flex min-h-0 flex-col border-r border-line px-5 py-3">
+		<EntryForm {enhance} {draft} label="Board and its files" class="flex min-h-0 flex-1 flex-col gap-1.5">
+			<div class="-mx-1 flex min-h-0 flex-1 flex-col gap-1.5 overflow-y-auto px-1 pb-1">
+				<h1 class="text-2xl font-bold">{data.of ? `${data.of.name} ${data.of.revision}, ${data.side} side` : 'New board, one side'}</h1>
+				{#if !data.of}
+					<div class="grid grid-cols-[1fr_1fr_70px] gap-2">
+						{#each NAMES as [name, label] (name)}
+							<TextField
+								{label}
+								bind:value={$form[name]}
+								errors={$wrong[name]}
+								class="h-9"
+								onchange={name === 'customer' ? check : undefined}
+							/>
+						{/each}
+					</div>
+				{/if}
+				{#each FILES as [name, label, kind, accept, , many] (name)}
+					{@const needed = missing.includes(name)}
+					<label class="grid grid-cols-[96px_minmax(0,1fr)] items-center gap-2 text-sm">
+						<span class="leading-4">{label}<span class="block text-xs text-soft">{kind}</span></span>
+						<input
+							class="file-input h-9 w-full border-line bg-sheet file-input-sm"
+							type="file"
+							bind:this={files[name]}
+							{name}
+							{accept}
+							multiple={many}
+							onchange={() => chosenAnew(name)}
+							aria-invalid={needed}
+							aria-describedby="missing-{name}"
 						/>
-					{/each}
-				</div>
-			{/if}
-			{#each FILES as [name, label, kind, accept, , many] (name)}
-				{@const needed = missing.includes(name)}
-				<label class="grid grid-cols-[96px_minmax(0,1fr)] items-center gap-2 text-sm">
-					<span class="leading-4">{label}<span class="block text-xs text-soft">{kind}</span></span>
-					<input
-						class="file-input h-9 w-full border-line bg-sheet file-input-sm"
-						type="file"
-						bind:this={files[name]}
-						{name}
-						{accept}
-						multiple={many}
-						onchange={() => chosenAnew(name)}
-						aria-invalid={needed}
-						aria-describedby="missing-{name}"
+						{#if needed}<span class="col-start-2"><FieldError id="missing-{name}" words={['Choose the file']} /></span>{/if}
+					</label>
+				{/each}
+				<div class="grid grid-cols-3 gap-2">
+					<NumberField label="Width, mm" class="h-9" errors={$wrong.widthMm} bind:value={$form.widthMm} onchange={check} />
+					<NumberField label="Height, mm" class="h-9" errors={$wrong.heightMm} bind:value={$form.heightMm} onchange={check} />
+					<SelectField
+						label="Side"
+						bind:value={$form.side}
+						options={[
+							['top', 'top'],
+							['bottom', 'bottom']
+						]}
+						class="h-9"
+						onchange={check}
 					/>
-					{#if needed}<span class="col-start-2"><FieldError id="missing-{name}" words={['Choose the file']} /></span>{/if}
-				</label>
-			{/each}
-			<div class="grid grid-cols-3 gap-2">
-				<NumberField label="Width, mm" class="h-9" errors={$wrong.widthMm} bind:value={$form.widthMm} onchange={check} />
-				<NumberField label="Height, mm" class="h-9" errors={$wrong.heightMm} bind:value={$form.heightMm} onchange={check} />
-				<SelectField
-					label="Side"
-					bind:value={$form.side}
-					options={[
-						['top', 'top'],
-						['bottom', 'bottom']
-					]}
-					class="h-9"
-					onchange={check}
-				/>
-				<NumberField label="Thick, mm" class="h-9" errors={$wrong.thicknessMm} bind:value={$form.thicknessMm} />
-				<NumberField label="Copper layers" whole class="h-9" errors={$wrong.copperLayers} bind:value={$form.copperLayers} />
-				<NumberField label="Copper, %" class="h-9" errors={$wrong.copperPct} bind:value={$form.copperPct} />
+					<NumberField label="Thick, mm" class="h-9" errors={$wrong.thicknessMm} bind:value={$form.thicknessMm} />
+					<NumberField label="Copper layers" whole class="h-9" errors={$wrong.copperLayers} bind:value={$form.copperLayers} />
+					<NumberField label="Copper, %" class="h-9" errors={$wrong.copperPct} bind:value={$form.copperPct} />
+				</div>
+				<div class="grid grid-cols-3 gap-2">
+					<SelectField
+						label="Positions in"
+						bind:value={$form.unit}
+						options={[AS_FILE, ['mm', 'mm'], ['mil', 'mil'], ['inch', 'inch']]}
+						class="h-9"
+						onchange={check}
+					/>
+					<SelectField
+						label="Decimal sign"
+						bind:value={$form.decimal}
+						options={[AS_FILE, ['.', 'point'], [',', 'comma']]}
+						class="h-9"
+						onchange={check}
+					/>
+					<SelectField
+						label="Side of parts"
+						spoken="Side of the parts in the file"
+						bind:value={$form.positionsSide}
+						options={[AS_FILE, ['top', 'all top'], ['bottom', 'all bottom']]}
+						class="h-9"
+						onchange={check}
+					/>
+				</div>
 			</div>
-			<div class="grid grid-cols-3 gap-2">
-				<SelectField
-					label="Positions in"
-					bind:value={$form.unit}
-					options={[AS_FILE, ['mm', 'mm'], ['mil', 'mil'], ['inch', 'inch']]}
-					class="h-9"
-					onchange={check}
-				/>
-				<SelectField
-					label="Decimal sign"
-					bind:value={$form.decimal}
-					options={[AS_FILE, ['.', 'point'], [',', 'comma']]}
-					class="h-9"
-					onchange={check}
-				/>
-				<SelectField
-					label="Side of parts"
-					spoken="Side of the parts in the file"
-					bind:value={$form.positionsSide}
-					options={[AS_FILE, ['top', 'all top'], ['bottom', 'all bottom']]}
-					class="h-9"
-					onchange={check}
-				/>
-			</div>
-			<div class="sticky -bottom-3 z-10 -mx-5 mt-auto bg-base-100 px-5 pt-1 pb-3">
+			<div class="pt-1">
 				<button
 					class="btn min-h-14 w-full text-lg btn-primary"
 					disabled={!allowed || busy || read?.refused === true}

@@ -61,7 +61,7 @@
 					{ id: 'where', title: 'Where', value: where },
 					{ id: 'since', title: 'Picks since care', value: picksSinceCare, figures: true },
 					{ id: 'lost', title: 'Lost, %', value: lostPct, decimals: 2, away: true },
-					{ id: 'faults', title: 'Faults', value: (f) => f.faults, figures: true },
+					{ id: 'faults', title: 'Faults since', value: (f) => f.faults, figures: true, away: true },
 					{ id: 'care', title: 'Care', value: (f) => (due('feeder', f) ? 'due' : '') },
 					{ id: 'scans', title: 'Right scans', value: (f) => f.scans, figures: true, away: true }
 				]}
