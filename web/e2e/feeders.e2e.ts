@@ -413,3 +413,27 @@ test('what the loader holds is said once: it is empty by the clock, in the same 
 	await expect(page.getByTestId('verdict')).not.toContainText('loader');
 	await expect(page.getByTestId('run-out').getByRole('row', { name: /Loader empty/ })).toBeHidden();
 });
+
+test('faults that people see stand in a feeder’s history and make its care due; care counts them from none again', async ({ page }) => {
+	await signIn(page, 'anwen', '2001');
+	const code = 'E-FAULTY';
+	expect((await page.request.post('/api/v1/feeders', { data: { code, tapeMm: 8, pitchMm: 4 } })).status()).toBe(201);
+	await page.goto(`/parts/feeders?feeder=${code}`);
+	const history = page.getByRole('list', { name: `History of ${code}` });
+	const row = page.getByTestId('feeders').locator('tbody tr', { hasText: code });
+	await expect(page.getByText('Nothing has been noted of it yet.')).toBeVisible();
+	for (const [i, note] of ['cover tape tears', 'gear slips', 'cover tape tears again'].entries()) {
+		await expect(row).not.toContainText('due');
+		await page.getByLabel('What it did wrong').fill(note);
+		await page.getByRole('button', { name: 'Note a fault' }).click();
+		await expect(history.getByRole('listitem')).toHaveCount(i + 1);
+		await expect(history.getByRole('listitem').first()).toContainText(`Fault: ${note}`);
+	}
+	await expect(row).toContainText('due');
+	const care = await page.request.post(`/api/v1/feeders/${code}/care`, { data: { note: 'tape guide cleaned' } });
+	expect(care.status()).toBe(200);
+	await expect(history.getByRole('listitem').first()).toContainText('Cared for: tape guide cleaned');
+	await expect(row).not.toContainText('due');
+	// A thing that nobody knows has no history.
+	expect((await page.request.post('/api/v1/feeders/E-NOBODY/faults', { data: { note: 'x' } })).status()).toBe(422);
+});

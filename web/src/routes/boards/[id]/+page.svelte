@@ -5,7 +5,7 @@
 	import MarkFields from './MarkFields.svelte';
 	import { judgeDifferences } from '@keen-relay/core/boards';
 	import { InputError } from '@keen-relay/core/judgement';
-	import type { Point } from '@keen-relay/core/geometry';
+	import { rotate, type Point } from '@keen-relay/core/geometry';
 	import { bodies } from '$lib/api/bodies.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
@@ -136,6 +136,18 @@
 			skip: { circuit: null, master: null }
 		});
 		$form.free = { widthMm: top.widthMm, heightMm: top.heightMm, circuits: top.origins.map((place) => ({ ...place })) };
+	}
+	/** Turns a circuit about its middle: where it stands it stays. */
+	function turn(i: number, deg: number | null) {
+		const place = $form.free!.circuits[i]!;
+		if (deg !== null && isFigure(place.rotationDeg)) {
+			const middle = { x: data.side.widthMm / 2, y: data.side.heightMm / 2 };
+			const [before, after] = [rotate(middle, place.rotationDeg), rotate(middle, deg)];
+			const round = (mm: number) => Math.round(mm * 1000) / 1000;
+			[place.x, place.y] = [round(place.x + before.x - after.x), round(place.y + before.y - after.y)];
+		}
+		place.rotationDeg = deg as number;
+		$form.free = { ...$form.free! };
 	}
 	function toCorners() {
 		if (bare) $form.fiducials = typedOf(cornerFiducials(bare, layout.railMm)) as Point[];
@@ -301,7 +313,7 @@
 										class="h-9 w-full"
 										min={-360}
 										max={360}
-										bind:value={$form.free!.circuits[i]!.rotationDeg}
+										bind:value={() => free.circuits[i]!.rotationDeg, (deg) => turn(i, deg)}
 									/>
 									<button
 										type="button"
@@ -405,9 +417,17 @@
 					<fieldset class="col-span-4">
 						<legend class="text-soft">{titled('Fiducials beside a part, in its circuit')}</legend>
 						{#each $form.localFiducials ?? [] as local, i (i)}
-							<div class="flex items-center gap-2 pb-1">
-								<TextField bare label="Part {i + 1}" placeholder="part" class="h-9 w-20" bind:value={$form.localFiducials![i]!.refDes} />
-								<div class="flex-1">
+							<div class="flex items-start gap-2 pb-1">
+								<span class="w-20 shrink-0"
+									><TextField
+										bare
+										label="Part {i + 1}"
+										placeholder="part"
+										class="h-9"
+										bind:value={$form.localFiducials![i]!.refDes}
+									/></span
+								>
+								<div class="min-w-0 flex-1">
 									<MarkFields
 										name="Part {i + 1}, fiducial"
 										least={1}
@@ -449,7 +469,7 @@
 					</fieldset>
 				</div>
 				{#if panel.geometry}<p class="pt-1 text-soft" data-testid="marks">
-						A placer looks at {looksAPanel(panel.geometry)} marks a panel.{#if leastSure}
+						A placer looks at {looksAPanel(panel.geometry)} marks a panel.{' '}{#if leastSure}
 							Least sure lies {leastSure.refDes}: {quantity(leastSure.um, 0, 'µm')} (σ) by {BY[leastSure.by]}, read to {quantity(
 								MARK_UM,
 								0,

@@ -48,13 +48,13 @@ export function careForNozzle(actor: Actor, stationId: number, name: string, not
 }
 
 /** Somebody saw a feeder or nozzle do something wrong: kept in its history, and counted until it is cared for. */
-export function reportFault(actor: Actor, of: WearingThing, note: string): Promise<{ actionId: number }> {
+export function reportFault(actor: Actor, of: WearingThing, note: string): Promise<{ name: string }> {
 	return db.transaction().execute(async (trx) => {
 		const thing = await known(trx, of);
 		await noteWearEvent(trx, actor, thing.of, 'fault', note);
-		const actionId = await logAction(trx, actor, 'feeder.load', `${thing.name}: fault, ${note}`);
+		await logAction(trx, actor, 'feeder.load', `${thing.name}: fault, ${note}`);
 		await announce(trx, 'parts');
-		return { actionId };
+		return { name: thing.name };
 	});
 }
 

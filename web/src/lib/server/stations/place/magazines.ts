@@ -8,7 +8,7 @@ export function setMagazine(
 	actor: Actor,
 	lineId: number,
 	{ end, panels }: { end: 'loader' | 'unloader'; panels: number }
-): Promise<{ actionId: number }> {
+): Promise<{ panels: number }> {
 	return db.transaction().execute(async (trx) => {
 		const line = await trx.selectFrom('line').select('name').where('id', '=', lineId).executeTakeFirst();
 		if (!line) return refuse('line', lineId, 'There is no such line.');
@@ -17,8 +17,8 @@ export function setMagazine(
 			.values({ lineId, end, panels, setAt: new Date(await plantNow()), setBy: actor.id })
 			.execute();
 		const said = end === 'loader' ? `its loader holds ${panels} panels` : `its unloader has room for ${panels} panels`;
-		const actionId = await logAction(trx, actor, 'feeder.load', `${line.name}: ${said}`);
+		await logAction(trx, actor, 'feeder.load', `${line.name}: ${said}`);
 		await announce(trx, 'line');
-		return { actionId };
+		return { panels };
 	});
 }

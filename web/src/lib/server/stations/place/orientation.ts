@@ -3,7 +3,7 @@ import { plantNow } from '../../plant/clock.ts';
 import { logAction, type Actor } from '../../plant/log.ts';
 
 /** Says in which quadrant pin 1 of a part has to lie in its tape; null: it is not compared any more. */
-export function setOrientation(actor: Actor, partNumber: string, quadrant: number | null): Promise<{ actionId: number }> {
+export function setOrientation(actor: Actor, partNumber: string, quadrant: number | null): Promise<{ quadrant: number | null }> {
 	return db.transaction().execute(async (trx) => {
 		if (quadrant === null) await trx.deleteFrom('partOrientation').where('partNumber', '=', partNumber).execute();
 		else {
@@ -15,8 +15,8 @@ export function setOrientation(actor: Actor, partNumber: string, quadrant: numbe
 				.execute();
 		}
 		const words = quadrant === null ? 'how pin 1 lies is not compared' : `pin 1 lies in quadrant ${quadrant} of its tape`;
-		const actionId = await logAction(trx, actor, 'package.set', `${partNumber}: ${words}`);
+		await logAction(trx, actor, 'package.set', `${partNumber}: ${words}`);
 		for (const topic of ['parts', 'line'] as const) await announce(trx, topic);
-		return { actionId };
+		return { quadrant };
 	});
 }

@@ -271,7 +271,7 @@
 								/>
 							</div>
 							{#if picked && !searching}
-								<div class="grid grid-cols-2 gap-2 text-sm" role="group" aria-label="Change {picked.refDes}">
+								<div class="grid grid-cols-2 items-end gap-2 text-sm" role="group" aria-label="Change {picked.refDes}">
 									<p class="col-span-2 font-semibold">{picked.refDes} of {picked.circuit + 1}</p>
 									<button
 										class="btn min-h-11 border-line bg-transparent font-normal"
@@ -283,7 +283,7 @@
 										disabled={nth === now!.places.length - 1 || !can('program.release')}
 										onclick={() => shift(1)}>Later</button
 									>
-									<NumberField bare label="Into cycle" whole min={1} max={ways.length} class="h-11 w-full" bind:value={toCycle} />
+									<NumberField label="Into cycle" whole min={1} max={ways.length} class="h-11" bind:value={toCycle} />
 									<button
 										class="btn min-h-11 border-line bg-transparent px-2 font-normal"
 										disabled={toCycle === null || !can('program.release')}
