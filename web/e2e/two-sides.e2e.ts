@@ -65,8 +65,30 @@ test('a panel’s layer: the page asks with a picture, cuts one circuit out, and
 	await expect(page.getByLabel('Circuit 2, turn, °')).toBeVisible();
 	await expect(page.getByLabel('Circuit 3, turn, °')).toBeHidden();
 	await page.getByRole('button', { name: 'Panel', exact: true }).click();
+	// Half round about its middle a circuit covers the same place; its corner is the one across.
+	const [x, y, turn] = ['x, mm', 'y, mm', 'turn, °'].map((of) => page.getByLabel(`Circuit 1, ${of}`));
+	const before = [Number(await x!.inputValue()), Number(await y!.inputValue()), Number(await turn!.inputValue())];
+	await turn!.fill(String((before[2]! + 180) % 360));
+	await expect.poll(async () => Math.abs(Number(await x!.inputValue()) - before[0]!)).toBeGreaterThan(1);
+	await turn!.fill(String(before[2]));
+	await expect.poll(async () => Math.abs(Number(await x!.inputValue()) - before[0]!)).toBeLessThan(0.01);
+	// Marks of each circuit are looked at in both; one without a place is asked for.
+	const looks = page.getByTestId('marks');
+	const count = async () => Number(/looks at (\d+) marks/.exec(await looks.innerText())?.[1]);
+	const own = await count();
+	await page.getByRole('button', { name: 'One in each circuit' }).click();
+	await expect(page.getByRole('alert')).toContainText('A mark has two coordinates');
+	await page.getByLabel('Skip mark of a circuit, x, mm').fill('1');
+	await page.getByLabel('Skip mark of a circuit, y, mm').fill('1');
+	await expect.poll(count).toBe(own + 2);
+	await page.getByRole('button', { name: 'One for the whole panel' }).click();
+	await page.getByLabel('Skip mark of the panel, x, mm').fill('3');
+	await page.getByLabel('Skip mark of the panel, y, mm').fill('3');
+	await expect.poll(count).toBe(own + 1);
 	await page.getByRole('button', { name: 'Set the panel' }).click();
 	await expect(page.getByText('Panel set', { exact: true })).toBeVisible();
+	await page.reload();
+	await expect(page.getByLabel('Skip mark of the panel, x, mm')).toHaveValue('3');
 });
 
 test('the other side is added: turned to what the machine sees, on the same panel, its parts not missed on the first', async ({ page }) => {
