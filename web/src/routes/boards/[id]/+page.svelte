@@ -324,7 +324,7 @@
 									>
 								</div>
 							{/each}
-							<div class="flex gap-2">
+							<div class="flex flex-wrap gap-2">
 								<button
 									type="button"
 									class="btn h-9 border-line bg-transparent font-normal"
