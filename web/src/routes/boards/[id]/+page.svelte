@@ -469,7 +469,7 @@
 					</fieldset>
 				</div>
 				{#if panel.geometry}<p class="pt-1 text-soft" data-testid="marks">
-						A placer looks at {looksAPanel(panel.geometry)} marks a panel.{' '}{#if leastSure}
+						{`A placer looks at ${looksAPanel(panel.geometry)} marks a panel. `}{#if leastSure}
 							Least sure lies {leastSure.refDes}: {quantity(leastSure.um, 0, 'µm')} (σ) by {BY[leastSure.by]}, read to {quantity(
 								MARK_UM,
 								0,
