@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { defaultPanel, looksAPanel, marksOnPanel, panelGeometry, type PanelLayout } from './panel.ts';
+import { defaultPanel, looksAPanel, marksOnPanel, panelGeometry, turnedInPlace, type PanelLayout } from './panel.ts';
 
 const board = { widthMm: 40, heightMm: 30 };
 /** Two by two, marks of every kind. */
@@ -21,6 +21,12 @@ const layout: PanelLayout = {
 	],
 	skip: { circuit: { x: 1, y: 1 }, master: { x: 50, y: 2 } }
 };
+
+test('a circuit is turned about its middle', () => {
+	expect(turnedInPlace(board, { x: 6, y: 6, rotationDeg: 0 }, 180)).toEqual({ x: 46, y: 36, rotationDeg: 180 });
+	expect(turnedInPlace(board, { x: 6, y: 6, rotationDeg: 0 }, 90)).toEqual({ x: 41, y: 1, rotationDeg: 90 });
+	expect(turnedInPlace(board, { x: 46, y: 36, rotationDeg: 180 }, 0)).toEqual({ x: 6, y: 6, rotationDeg: 0 });
+});
 
 describe('marks of a panel', () => {
 	test('how often a placer looks: panel once, circuits and parts in each circuit, one master mark for all circuits', () => {

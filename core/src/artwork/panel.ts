@@ -94,6 +94,14 @@ export function onPanel(p: Point, place: CircuitPlace): Point {
 	return { x: q.x + place.x, y: q.y + place.y };
 }
 
+/** A circuit turned to another angle about its middle: its corner moves, what it covers stays in place. */
+export function turnedInPlace(board: { widthMm: number; heightMm: number }, place: CircuitPlace, rotationDeg: number): CircuitPlace {
+	const middle = { x: board.widthMm / 2, y: board.heightMm / 2 };
+	const [before, after] = [rotate(middle, place.rotationDeg), rotate(middle, rotationDeg)];
+	const round = (mm: number) => Math.round(mm * 1000) / 1000;
+	return { x: round(place.x + before.x - after.x), y: round(place.y + before.y - after.y), rotationDeg };
+}
+
 /** The corners of a circuit on its panel. */
 export function circuitCorners(board: { widthMm: number; heightMm: number }, place: CircuitPlace): Point[] {
 	const { widthMm: w, heightMm: h } = board;

@@ -48,6 +48,14 @@ describe('columns that a person chooses', () => {
 		]);
 	});
 
+	test('a file of more columns than anybody looks through proposes none', () => {
+		const wide = (n: number) =>
+			Array.from({ length: 4 }, (_, r) => ['R' + r, ...Array.from({ length: n - 1 }, (__, i) => r + i / 7)].join(';')).join('\n');
+		expect(readPositions(wide(100), 'mm', null, 'top').columns!.roles).toHaveLength(100);
+		expect(readPositions(wide(101), 'mm', null, 'top').columns).toBeNull();
+		expect(readPositions(`Ref;X;Y;Side${';n'.repeat(200)}\nR1;1.5;2.5;top\n`, 'mm').columns).toBeNull();
+	});
+
 	test('without X nothing is read, and X is asked', () => {
 		const { rows, issues } = readPositions(FOREIGN, 'mm', null, 'top', { ...CHOICE, roles: ['ref', null, 'y', 'rot', null] });
 		expect(rows).toEqual([]);

@@ -155,9 +155,12 @@ export interface ColumnsSeen extends ColumnChoice {
 }
 
 const SAMPLE_ROWS = 6;
+/** Nobody says of more columns than these what they are; a file that has more is no list of parts. */
+const MOST_COLUMNS = 100;
 
-export function columnsSeen({ delimiter, rows, headerAt, columns, titles }: Header<string>, known: readonly string[]): ColumnsSeen {
+export function columnsSeen({ delimiter, rows, headerAt, columns, titles }: Header<string>, known: readonly string[]): ColumnsSeen | null {
 	const width = Math.max(titles.length, ...Object.values(columns).map((at) => (at ?? -1) + 1));
+	if (width > MOST_COLUMNS) return null;
 	return {
 		delimiter,
 		titles: headerAt < 0 ? null : titles,
@@ -209,7 +212,7 @@ export function sameColumns(a: ColumnChoice, b: ColumnChoice): boolean {
 
 /** How a table is cut whose header nobody knows: by the delimiter that gives most rows the same number of cells. The line above them that is no row like them is taken for titles.
  * @param guess what the columns of the rows are likely to be; @param key the role that names a row
- * @returns null where nothing looks like a table of three columns or more
+ * @returns null where nothing looks like a table of three columns or more, or of more than anybody would look through
  */
 export function proposedColumns(
 	text: string,
@@ -228,7 +231,7 @@ export function proposedColumns(
 		for (const row of rows.slice(0, 200)) counts.set(row.cells.length, (counts.get(row.cells.length) ?? 0) + 1);
 		const [width, count] = [...counts].sort((a, b) => b[1] - a[1] || b[0] - a[0])[0] ?? [0, 0];
 		const known = best?.rows.length ?? 0;
-		if (width >= 3 && (count > known || (count === known && width > best!.width)))
+		if (width >= 3 && width <= MOST_COLUMNS && (count > known || (count === known && width > best!.width)))
 			best = { delimiter, width, rows: rows.slice(0, 200).filter((row) => row.cells.length === width) };
 	}
 	if (!best) return null;

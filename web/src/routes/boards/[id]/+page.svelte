@@ -1,11 +1,19 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { cornerFiducials, looksAPanel, marksOnPanel, onPanel, panelGeometry, type PanelGeometry } from '@keen-relay/core/artwork';
+	import {
+		cornerFiducials,
+		looksAPanel,
+		marksOnPanel,
+		onPanel,
+		panelGeometry,
+		turnedInPlace,
+		type PanelGeometry
+	} from '@keen-relay/core/artwork';
 	import { MARK_UM, partErrorUm } from '@keen-relay/core/placement';
 	import MarkFields from './MarkFields.svelte';
 	import { judgeDifferences } from '@keen-relay/core/boards';
 	import { InputError } from '@keen-relay/core/judgement';
-	import { rotate, type Point } from '@keen-relay/core/geometry';
+	import type { Point } from '@keen-relay/core/geometry';
 	import { bodies } from '$lib/api/bodies.ts';
 	import { can } from '$lib/ui/can.ts';
 	import BoardDrawing from '$lib/ui/BoardDrawing.svelte';
@@ -140,12 +148,7 @@
 	/** Turns a circuit about its middle: where it stands it stays. */
 	function turn(i: number, deg: number | null) {
 		const place = $form.free!.circuits[i]!;
-		if (deg !== null && isFigure(place.rotationDeg)) {
-			const middle = { x: data.side.widthMm / 2, y: data.side.heightMm / 2 };
-			const [before, after] = [rotate(middle, place.rotationDeg), rotate(middle, deg)];
-			const round = (mm: number) => Math.round(mm * 1000) / 1000;
-			[place.x, place.y] = [round(place.x + before.x - after.x), round(place.y + before.y - after.y)];
-		}
+		if (deg !== null && isFigure(place.rotationDeg)) Object.assign(place, turnedInPlace(data.side, place, deg));
 		place.rotationDeg = deg as number;
 		$form.free = { ...$form.free! };
 	}
